@@ -1,0 +1,1 @@
+//! The WebAssembly face of the core.

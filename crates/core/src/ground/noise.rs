@@ -1,0 +1,140 @@
+//! Noise of one size: white noise from a hash, narrowed to a band of wavelengths.
+//!
+//! The band filter is a difference of two Gaussians applied two or three times: its response peaks at the wavelength and
+//! is about 1.2 or 1 octave wide. It needs only near neighbours, so any piece of an unbounded paper can be made alone.
+
+use super::blur;
+use super::{PERIOD_MM, PITCH_MM, Region};
+use crate::num;
+
+/// Band-limited noise of unit variance.
+#[derive(Debug, Clone)]
+pub struct Band {
+    seed: u64,
+    stream: u64,
+    /// Cells of the coarse lattice in one period.
+    cells: i64,
+    sigma: f64,
+    passes: usize,
+    gain: f32,
+}
+
+/// Cells of the lattice per wavelength.
+const CELLS_PER_WAVE: f64 = 8.0;
+
+impl Band {
+    /// Noise around `wavelength_mm`; `narrow` takes three passes instead of two.
+    pub fn new(seed: u64, stream: u64, wavelength_mm: f64, narrow: bool) -> Self {
+        let cell = (wavelength_mm / CELLS_PER_WAVE).max(PITCH_MM);
+        let cells = libm::round(PERIOD_MM / cell) as i64;
+        let cell = PERIOD_MM / cells as f64;
+        // f²·exp(−2π²σ²f²) peaks at f = 1/(√2·π·σ).
+        let sigma = wavelength_mm / (std::f64::consts::SQRT_2 * std::f64::consts::PI) / cell;
+        let passes = if narrow { 3 } else { 2 };
+        let mut band = Self { seed, stream, cells, sigma, passes, gain: 1.0 };
+        // The variance of filtered white noise is the sum of the squared impulse response.
+        let reach = band.reach();
+        let side = 2 * reach + 1;
+        let mut impulse = vec![0.0; side * side];
+        impulse[reach * side + reach] = 1.0;
+        let power: f32 = band.narrow(impulse, side).iter().map(|v| v * v).sum();
+        band.gain = 1.0 / power.sqrt();
+        band
+    }
+
+    fn reach(&self) -> usize {
+        self.passes * blur::reach(self.sigma * 1.15)
+    }
+
+    fn narrow(&self, mut values: Vec<f32>, width: usize) -> Vec<f32> {
+        for _ in 0..self.passes {
+            let fine = blur::gaussian(&values, width, self.sigma * 0.85);
+            let coarse = blur::gaussian(&values, width, self.sigma * 1.15);
+            values = fine.iter().zip(&coarse).map(|(a, b)| a - b).collect();
+        }
+        values
+    }
+
+    /// The noise over a region of ground pixels.
+    pub fn over(&self, region: Region) -> Vec<f32> {
+        let per_px = self.cells as f64 * PITCH_MM / PERIOD_MM;
+        let margin = self.reach() as i64 + 2;
+        let first = |px: i64| libm::floor((px as f64 + 0.5) * per_px) as i64 - margin;
+        let count = |px: usize| libm::ceil(px as f64 * per_px) as i64 + 2 * margin + 2;
+        let (gx, gy) = (first(region.x), first(region.y));
+        let (gw, gh) = (count(region.width) as usize, count(region.height) as usize);
+        let mut white = Vec::with_capacity(gw * gh);
+        for j in 0..gh as i64 {
+            let row = (gy + j).rem_euclid(self.cells);
+            for i in 0..gw as i64 {
+                white.push(num::gaussian(num::hash(
+                    self.seed,
+                    self.stream,
+                    (gx + i).rem_euclid(self.cells),
+                    row,
+                )));
+            }
+        }
+        let lattice = self.narrow(white, gw);
+
+        let taps = |start: i64, px: i64| {
+            let at = (px as f64 + 0.5) * per_px;
+            let cell = libm::floor(at);
+            (cell as i64 - start - 1, catmull_rom((at - cell) as f32))
+        };
+        let columns: Vec<_> = (0..region.width as i64).map(|i| taps(gx, region.x + i)).collect();
+        let mut across = vec![0.0_f32; region.width * gh];
+        for (row, out) in lattice.chunks_exact(gw).zip(across.chunks_exact_mut(region.width)) {
+            for (o, (start, w)) in out.iter_mut().zip(&columns) {
+                let s = &row[*start as usize..*start as usize + 4];
+                *o = w[0] * s[0] + w[1] * s[1] + w[2] * s[2] + w[3] * s[3];
+            }
+        }
+        let mut out = vec![0.0_f32; region.len()];
+        for (j, target) in out.chunks_exact_mut(region.width).enumerate() {
+            let (start, w) = taps(gy, region.y + j as i64);
+            for (k, w) in w.iter().enumerate() {
+                let row = (start as usize + k) * region.width;
+                let w = w * self.gain;
+                for (o, v) in target.iter_mut().zip(&across[row..row + region.width]) {
+                    *o += w * v;
+                }
+            }
+        }
+        out
+    }
+}
+
+fn catmull_rom(t: f32) -> [f32; 4] {
+    let (t2, t3) = (t * t, t * t * t);
+    [
+        0.5 * (-t3 + 2.0 * t2 - t),
+        0.5 * (3.0 * t3 - 5.0 * t2 + 2.0),
+        0.5 * (-3.0 * t3 + 4.0 * t2 + t),
+        0.5 * (t3 - t2),
+    ]
+}
+
+/// White noise of unit variance at every ground pixel, blurred by `sigma_px` and brought back to unit variance.
+pub fn blurred_white(seed: u64, stream: u64, sigma_px: f64, region: Region) -> Vec<f32> {
+    let margin = if sigma_px > 0.0 { blur::reach(sigma_px) } else { 0 };
+    let grown = region.grown(margin);
+    let mut white = Vec::with_capacity(grown.len());
+    for j in 0..grown.height as i64 {
+        let row = (grown.y + j).rem_euclid(super::PERIOD_PX);
+        for i in 0..grown.width as i64 {
+            let column = (grown.x + i).rem_euclid(super::PERIOD_PX);
+            white.push(num::gaussian(num::hash(seed, stream, column, row)));
+        }
+    }
+    if margin == 0 {
+        return white;
+    }
+    // ∫(Gaussian²) = 1/(4πσ²).
+    let gain = libm::sqrt(4.0 * std::f64::consts::PI) * sigma_px;
+    let mut out = region.cut(&blur::gaussian(&white, grown.width, sigma_px), margin);
+    for v in &mut out {
+        *v *= gain as f32;
+    }
+    out
+}

@@ -1,0 +1,161 @@
+//! A ground as the pixels of a sheet see it, and as one tool meets it.
+
+use super::{Ground, PITCH_MM, Region, blur};
+use crate::ground::paper::{FINE_UM, GRAIN_WITHIN_PIXEL};
+
+/// How a tool meets the ground, for a whole stroke.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Feel {
+    /// Size of the tooth, 1 as made.
+    pub scale: f64,
+    /// Peaks and hollows changed round.
+    pub swap: bool,
+    /// Share of the swells that the tip follows, 0..1.
+    pub follow: f32,
+    /// Length of those swells, mm.
+    pub follow_mm: f64,
+}
+
+impl Default for Feel {
+    fn default() -> Self {
+        Self { scale: 1.0, swap: false, follow: 0.0, follow_mm: 0.8 }
+    }
+}
+
+/// The ground under a square of sheet pixels. All vectors hold one value a pixel, row by row.
+#[derive(Debug, Clone)]
+pub struct GroundTile {
+    /// Mean height over the pixel, µm, from the paper's mean level.
+    pub height: Vec<f32>,
+    /// Variance of height within the pixel, µm².
+    pub variance: Vec<f32>,
+    /// Grain, zero mean.
+    pub grain: Vec<f32>,
+}
+
+/// Mean level of the paper, µm, so that depth scales about it.
+pub fn mean_level(ground: &Ground) -> f32 {
+    let heights = &ground.reference().height;
+    (heights.iter().map(|h| f64::from(*h)).sum::<f64>() / heights.len() as f64) as f32
+}
+
+/// Heights of the reference patch as a tool meets them, µm from the mean level.
+pub fn felt_reference(ground: &Ground, feel: Feel) -> Vec<f32> {
+    let level = mean_level(ground);
+    let reference = ground.reference();
+    let mut out: Vec<f32> = reference.height.iter().map(|h| h - level).collect();
+    if feel.follow > 0.0 {
+        let swells = blur::gaussian(&out, reference.region.width, feel.follow_mm / PITCH_MM);
+        for (h, s) in out.iter_mut().zip(swells) {
+            *h -= feel.follow * s;
+        }
+    }
+    if feel.swap {
+        out.iter_mut().for_each(|h| *h = -*h);
+    }
+    out
+}
+
+/// Sheet pixels of `pixel_mm` over a ground, first pixel centre half a pixel from `origin_mm`.
+#[derive(Debug, Clone, Copy)]
+pub struct Raster {
+    pub pixel_mm: f64,
+    pub origin_mm: [f64; 2],
+}
+
+impl Raster {
+    /// The ground under `side × side` sheet pixels from pixel `(x, y)`.
+    pub fn tile(&self, ground: &Ground, feel: Feel, x: i64, y: i64, side: usize) -> GroundTile {
+        let step = self.pixel_mm / feel.scale / PITCH_MM;
+        let columns = spans(self.origin_mm[0] / feel.scale / PITCH_MM, x, step, side);
+        let rows = spans(self.origin_mm[1] / feel.scale / PITCH_MM, y, step, side);
+        let margin = if feel.follow > 0.0 { libm::ceil(2.5 * feel.follow_mm / PITCH_MM) as usize } else { 0 };
+        let bounds = |s: &[Span]| {
+            (s[0].first, (s[side - 1].first + s[side - 1].weights.len() as i64 - s[0].first) as usize)
+        };
+        let ((left, width), (top, height)) = (bounds(&columns), bounds(&rows));
+        let region = Region::new(left, top, width, height);
+        let grown = region.grown(margin);
+        let patch = ground.patch(grown);
+
+        let level = mean_level(ground);
+        let mut heights: Vec<f32> = patch.height.iter().map(|h| h - level).collect();
+        if margin > 0 {
+            let swells = blur::gaussian(&heights, grown.width, feel.follow_mm / PITCH_MM);
+            for (h, s) in heights.iter_mut().zip(swells) {
+                *h -= feel.follow * s;
+            }
+            heights = region.cut(&heights, margin);
+        }
+        let grain = if margin > 0 { region.cut(&patch.grain, margin) } else { patch.grain };
+        let squares: Vec<f32> = heights.iter().map(|h| h * h).collect();
+        let mean = average(&heights, width, &columns, &rows);
+        let square = average(&squares, width, &columns, &rows);
+        let sign = if feel.swap { -1.0 } else { 1.0 };
+        let fine = FINE_UM * FINE_UM * fine_share(step);
+        GroundTile {
+            variance: mean.iter().zip(&square).map(|(m, s)| (s - m * m).max(0.0) + fine).collect(),
+            height: mean.iter().map(|m| m * sign).collect(),
+            grain: average(&grain, width, &columns, &rows),
+        }
+    }
+
+    /// Share of the grain's variance that lies within a sheet pixel.
+    pub fn grain_within(&self, ground: &Ground, feel: Feel) -> f32 {
+        let step = self.pixel_mm / feel.scale / PITCH_MM;
+        let region = ground.reference().region;
+        let side = (((region.width as f64 - 2.0) / step) as usize).clamp(1, 512);
+        let columns = spans(0.0, 0, step, side);
+        let means = average(&ground.reference().grain, region.width, &columns, &columns);
+        let shown = means.iter().map(|v| f64::from(*v) * f64::from(*v)).sum::<f64>() / means.len() as f64;
+        (1.0 - shown as f32).max(GRAIN_WITHIN_PIXEL * fine_share(step))
+    }
+}
+
+/// What of the roughness below the ground's pitch lies within a sheet pixel of `step` ground pixels.
+fn fine_share(step: f64) -> f32 {
+    (step as f32).min(1.0)
+}
+
+/// The ground pixels that one sheet pixel averages, in one direction.
+struct Span {
+    first: i64,
+    weights: Vec<f32>,
+}
+
+fn spans(origin: f64, start: i64, step: f64, count: usize) -> Vec<Span> {
+    // A sheet pixel finer than the ground averages one ground pixel's width: linear interpolation.
+    let half = 0.5 * step.max(1.0);
+    (0..count as i64)
+        .map(|i| {
+            let centre = origin + ((start + i) as f64 + 0.5) * step;
+            let (a, b) = (centre - half, centre + half);
+            let first = libm::floor(a) as i64;
+            let last = libm::ceil(b) as i64;
+            let share = |k: i64| ((b.min((k + 1) as f64) - a.max(k as f64)) / (2.0 * half)).max(0.0) as f32;
+            Span { first, weights: (first..last).map(share).collect() }
+        })
+        .collect()
+}
+
+fn average(values: &[f32], width: usize, columns: &[Span], rows: &[Span]) -> Vec<f32> {
+    let (left, top) = (columns[0].first, rows[0].first);
+    let height = values.len() / width;
+    let mut across = vec![0.0_f32; columns.len() * height];
+    for (row, out) in values.chunks_exact(width).zip(across.chunks_exact_mut(columns.len())) {
+        for (o, span) in out.iter_mut().zip(columns) {
+            let from = (span.first - left) as usize;
+            *o = span.weights.iter().zip(&row[from..]).map(|(w, v)| w * v).sum();
+        }
+    }
+    let mut out = vec![0.0_f32; columns.len() * rows.len()];
+    for (target, span) in out.chunks_exact_mut(columns.len()).zip(rows) {
+        for (k, w) in span.weights.iter().enumerate() {
+            let from = ((span.first - top) as usize + k) * columns.len();
+            for (o, v) in target.iter_mut().zip(&across[from..from + columns.len()]) {
+                *o += w * v;
+            }
+        }
+    }
+    out
+}

@@ -1,0 +1,21 @@
+//! The computation of Saltmarsh: what the hand did (a gesture) and a tool go in, a sheet and its trace come out.
+//!
+//! Rooms follow the chain of causes: [`hand`] → [`touch`] → [`tip`] → [`medium`] (with [`paint`] and [`ground`]) →
+//! [`sheet`] → [`relief`]. [`stroke`] drives them, [`tool`] declares what can be tuned. There is no I/O, clock, thread or
+//! global random state here, and only IEEE operations and `libm`, so that a sheet is bit-identical natively and in the
+//! browser.
+
+pub mod error;
+pub mod ground;
+pub mod hand;
+pub mod medium;
+pub mod num;
+pub mod paint;
+pub mod relief;
+pub mod sheet;
+pub mod stroke;
+pub mod tip;
+pub mod tool;
+pub mod touch;
+
+pub use error::{FieldError, Result};

@@ -1,0 +1,5 @@
+//! Media: how a contact moves material between tip and sheet.
+
+pub mod dry;
+pub mod face;
+pub mod plane;

@@ -1,0 +1,75 @@
+//! How deep a flat stick sinks into the tooth.
+//!
+//! The stick lies on the peaks as on an elastic bed: at load `q = P/H` the plane stands at height c where
+//! `∫_c^∞ Smr(z) dz = q·δ` (dry study, step 2). The contact set is `{h ≥ c}`, so the covered share is the material ratio
+//! Smr(c). A rigid `min(1, P/H)` closes rough and smooth paper at the same force, which is wrong to the eye.
+
+use crate::num::Normal;
+
+/// Loads above this are as good as this: the tooth is closed.
+const MOST_LOAD: f32 = 4.0;
+const ENTRIES: usize = 512;
+
+/// Height of the plane for every load.
+#[derive(Debug, Clone)]
+pub struct Plane {
+    level: Vec<f32>,
+}
+
+impl Plane {
+    /// From heights (µm) of a fair sample of the ground as the stick meets it, the deviation `spread_um` of what is finer
+    /// than the sample, and the stick's give δ in µm.
+    pub fn new(heights: impl Iterator<Item = f32>, spread_um: f32, give_um: f32) -> Self {
+        const BIN: f32 = 0.25;
+        const HALF: usize = 4000;
+        let normal = Normal::table();
+        let mut counts = vec![0_u32; 2 * HALF + 1];
+        let mut total = 0_u32;
+        for h in heights {
+            let bin = ((h / BIN).round() as i64 + HALF as i64).clamp(0, 2 * HALF as i64) as usize;
+            counts[bin] += 1;
+            total += 1;
+        }
+        let spread = spread_um.max(0.05);
+        let used: Vec<(f32, f32)> = counts
+            .iter()
+            .enumerate()
+            .filter(|(_, n)| **n > 0)
+            .map(|(i, n)| ((i as f32 - HALF as f32) * BIN, *n as f32 / total as f32))
+            .collect();
+        // E(c) = mean of max(0, h − c): falls as c rises.
+        let excess =
+            |c: f32| -> f32 { used.iter().map(|(h, w)| w * spread * normal.ramp((h - c) / spread)).sum() };
+        let top = used.last().map_or(0.0, |u| u.0) + 6.0 * spread;
+        // Walk down from the highest peak and note where each wanted excess is met.
+        let step = (0.02 * (top - used.first().map_or(0.0, |u| u.0))).clamp(0.1, 1.0);
+        let mut level = Vec::with_capacity(ENTRIES + 2);
+        let (mut c, mut e) = (top, 0.0_f32);
+        for i in 0..ENTRIES + 2 {
+            let want = load(i) * give_um;
+            let (mut next_c, mut next_e) = (c, e);
+            while next_e < want {
+                (c, e) = (next_c, next_e);
+                next_c = c - step;
+                next_e = excess(next_c);
+            }
+            let share = if next_e > e { (want - e) / (next_e - e) } else { 0.0 };
+            level.push(c + (next_c - c) * share);
+        }
+        Self { level }
+    }
+
+    /// Height of the plane in µm at load `q = P/H`.
+    #[inline(always)]
+    pub fn at(&self, q: f32) -> f32 {
+        let u = (q.clamp(0.0, MOST_LOAD) * (1.0 / MOST_LOAD)).sqrt() * ENTRIES as f32;
+        let i = u as usize;
+        self.level[i] + (self.level[i + 1] - self.level[i]) * (u - i as f32)
+    }
+}
+
+/// The load of entry `i`: squares, so that light touches are finely stepped.
+fn load(i: usize) -> f32 {
+    let s = i as f32 / ENTRIES as f32;
+    MOST_LOAD * s * s
+}

@@ -1,0 +1,9 @@
+//! Paint: bands, pigments as absorption and scattering spectra, films over a ground, and colours for the eye.
+
+pub mod bands;
+pub mod colour;
+pub mod film;
+pub mod pigment;
+
+pub use bands::{BANDS, Spectrum};
+pub use pigment::Pigment;

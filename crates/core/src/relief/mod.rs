@@ -1,0 +1,3 @@
+//! From material to what the eye sees.
+
+pub mod flat;

@@ -1,0 +1,501 @@
+//! The engine: runs reports of a stylus through a tool onto a sheet, dab by dab.
+//!
+//! Nothing here depends on how the reports are batched: a piece of the way is worked on when its next report arrives, and
+//! dabs are set by travelled length.
+
+use std::collections::HashMap;
+use std::rc::Rc;
+
+use super::path::{Path, Piece, Place};
+use super::qualities::{Qualities, Values};
+use super::trace::{DabTrace, Placed, Trace};
+use crate::error::{FieldError, Result};
+use crate::ground::paper::GRAIN_WITHIN_PIXEL;
+use crate::ground::sampled::{Feel, felt_reference};
+use crate::hand::{Calibration, DeviceProfile, Sample, Signals, angles};
+use crate::medium::dry::{self, Contact, Done, Stick};
+use crate::medium::face::Face;
+use crate::medium::plane::Plane;
+use crate::num;
+use crate::paint::pigment;
+use crate::sheet::{Rect, Sheet, TILE};
+use crate::tip::{Footprint, Profile, spacing};
+use crate::tool::Tool;
+use crate::tool::parameter::Quality;
+
+/// The way is followed in steps of this length, mm.
+const STEP_MM: f64 = 0.1;
+/// Speed is smoothed over this time, s (tuned by eye: a pen's reports jitter).
+const SPEED_SMOOTHING_S: f64 = 0.012;
+/// A pen set down without travel still rubs this much, mm (tuned by eye).
+const TAP_MM: f64 = 0.15;
+/// Dabs are never closer than this, mm.
+const LEAST_SPACING_MM: f64 = 0.02;
+/// Tooth depth and edge hardness are stepped this finely where a response drives them, so that tables can be shared.
+const TOOTH_STEP: f64 = 1.0 / 64.0;
+const HARDNESS_STEP: f64 = 1.0 / 64.0;
+
+/// The device and its calibration, in front of every tool.
+#[derive(Debug, Clone, PartialEq, Default, serde::Serialize, serde::Deserialize)]
+#[serde(default)]
+pub struct Hand {
+    pub calibration: Calibration,
+    pub profile: DeviceProfile,
+}
+
+/// Tables of one tile's ground for one tooth depth.
+struct TileContact {
+    ground: crate::ground::GroundTile,
+    tooth: f32,
+    contact: Contact,
+}
+
+/// Where the pen is within a pass.
+struct Pass {
+    number: u32,
+    path: Path,
+    /// Travel since touching down, and since the last dab.
+    travelled: f64,
+    since_dab: f64,
+    next_spacing: f64,
+    dabs: u32,
+    last: Option<Place>,
+    started_t: f64,
+    speed: Option<f64>,
+    heading: f64,
+    hardest: f64,
+}
+
+/// A running stroke.
+pub struct Engine {
+    tool: Rc<Tool>,
+    hand: Hand,
+    qualities: Qualities,
+    stick: Stick,
+    feel: Feel,
+    auto_spacing: bool,
+    grain_within: f32,
+    reference: Vec<f32>,
+    reference_grain: Vec<f32>,
+    profiles: HashMap<u32, (Profile, f64)>,
+    planes: HashMap<u32, Plane>,
+    tiles: HashMap<(usize, usize), TileContact>,
+    face: Face,
+    pass: Option<Pass>,
+    passes: u32,
+    total_mm: f64,
+    stroke_base: u32,
+    trace: Trace,
+}
+
+impl Engine {
+    /// A tool in a hand over a sheet.
+    ///
+    /// # Errors
+    /// Passes on what [`Tool::check`] refuses; refuses a device whose full force is not above its first.
+    pub fn new(tool: Rc<Tool>, hand: Hand, sheet: &Sheet) -> Result<Self> {
+        tool.check()?;
+        if hand.profile.full_gf <= hand.profile.first_gf {
+            return Err(FieldError::new("profile.full_gf", "must lie above the force of first contact"));
+        }
+        let ground = sheet.ground();
+        let feel = Feel {
+            scale: tool.number("ground.scale"),
+            swap: tool.switch("ground.swap"),
+            follow: tool.number("ground.follow") as f32,
+            follow_mm: tool.number("ground.follow_mm"),
+        };
+        let n = |id: &str| tool.number(id) as f32;
+        let stick = Stick {
+            powder: pigment::powder(tool.choice("load.stick")),
+            hardness: n("load.hardness_gf_mm2"),
+            give: n("load.give_um"),
+            deposit: n("load.deposit_um_mm"),
+            fill: n("load.fill_um"),
+            grit: n("load.grit_um"),
+            grain: n("load.grain"),
+            face: n("load.face_um"),
+            bound: n("load.bound"),
+            even: tool.choice("touch.build") == "even",
+        };
+        // Every third ground pixel is a fair sample of the heights.
+        let reference: Vec<f32> = felt_reference(ground, feel).into_iter().step_by(3).collect();
+        let reference_grain = ground.reference().grain.iter().copied().step_by(3).collect();
+        Ok(Self {
+            qualities: Qualities::new(&tool),
+            auto_spacing: tool.switch("tip.spacing_auto"),
+            grain_within: sheet.raster().grain_within(ground, feel),
+            hand,
+            stick,
+            feel,
+            reference,
+            reference_grain,
+            profiles: HashMap::new(),
+            planes: HashMap::new(),
+            tiles: HashMap::new(),
+            face: Face::default(),
+            pass: None,
+            passes: 0,
+            total_mm: 0.0,
+            stroke_base: 0,
+            trace: Trace::default(),
+            tool,
+        })
+    }
+
+    /// Numbers strokes from `first` on: strokes on one sheet must differ for even films and for chance.
+    #[must_use]
+    pub fn numbered_from(mut self, first: u32) -> Self {
+        self.stroke_base = first;
+        self
+    }
+
+    /// Passes begun so far.
+    pub fn passes(&self) -> u32 {
+        self.passes
+    }
+
+    pub fn trace(&self) -> &Trace {
+        &self.trace
+    }
+
+    pub fn into_trace(self) -> Trace {
+        self.trace
+    }
+
+    /// Takes reports of a pen that is down; gives the pixels that changed.
+    pub fn extend(&mut self, samples: &[Sample], sheet: &mut Sheet) -> Option<Rect> {
+        let mut dirty = None;
+        for sample in samples {
+            if self.pass.is_none() {
+                self.begin(sample);
+            }
+            if let Some(piece) = self.pass.as_mut().and_then(|p| p.path.push(sample)) {
+                self.follow(&piece, sheet, &mut dirty);
+            }
+        }
+        dirty
+    }
+
+    /// The pen lifts: the rest of the way is worked on.
+    pub fn lift(&mut self, sheet: &mut Sheet) -> Option<Rect> {
+        let mut dirty = None;
+        let (piece, tap) = self.pass.as_mut().map(|p| p.path.lift())?;
+        if let Some(piece) = piece {
+            self.follow(&piece, sheet, &mut dirty);
+        }
+        if let Some(sample) = tap {
+            let place = Place {
+                t: sample.t,
+                x: sample.x,
+                y: sample.y,
+                pressure: sample.pressure,
+                tilt_x: sample.tilt_x,
+                tilt_y: sample.tilt_y,
+                twist: sample.twist,
+                ..Place::default()
+            };
+            self.dab(&place, TAP_MM, sheet, &mut dirty);
+        } else {
+            // What is left of the way since the last dab.
+            let rest = self.pass.as_ref().map(|p| (p.since_dab, p.last));
+            if let Some((since, Some(place))) = rest
+                && since > 1e-6
+            {
+                self.dab(&place, since, sheet, &mut dirty);
+            }
+        }
+        if let Some(pass) = self.pass.take() {
+            self.total_mm += pass.travelled;
+        }
+        dirty
+    }
+
+    fn begin(&mut self, first: &Sample) {
+        self.pass = Some(Pass {
+            number: self.passes,
+            path: Path::default(),
+            travelled: 0.0,
+            since_dab: 0.0,
+            next_spacing: 0.0,
+            dabs: 0,
+            last: None,
+            started_t: first.t,
+            speed: None,
+            heading: 0.0,
+            hardest: 0.0,
+        });
+        self.passes += 1;
+    }
+
+    fn follow(&mut self, piece: &Piece, sheet: &mut Sheet, dirty: &mut Option<Rect>) {
+        let (a, b) = (piece.at(0.0), piece.at(1.0));
+        let chord = libm::hypot(b.x - a.x, b.y - a.y);
+        let bulge = piece.duration() * 0.5 * (libm::hypot(a.vx, a.vy) + libm::hypot(b.vx, b.vy));
+        let steps = libm::ceil(chord.max(bulge) / STEP_MM).clamp(1.0, 20_000.0) as usize;
+        let mut before = a;
+        if let Some(pass) = self.pass.as_mut()
+            && pass.last.is_none()
+        {
+            pass.last = Some(a);
+            pass.turn(&a, chord);
+            pass.heed(&a, &self.hand, 0.0);
+            self.dab(&a, TAP_MM, sheet, dirty);
+        }
+        for k in 1..=steps {
+            let f0 = (k - 1) as f64 / steps as f64;
+            let f1 = k as f64 / steps as f64;
+            let now = piece.at(f1);
+            let length = libm::hypot(now.x - before.x, now.y - before.y);
+            let mut done = 0.0;
+            while let Some(pass) = self.pass.as_mut() {
+                let wanted = pass.next_spacing - pass.since_dab;
+                if length - done < wanted {
+                    pass.since_dab += length - done;
+                    pass.travelled += length - done;
+                    break;
+                }
+                done += wanted.max(0.0);
+                pass.travelled += wanted.max(0.0);
+                let share = if length > 0.0 { done / length } else { 1.0 };
+                let place = piece.at(f0 + (f1 - f0) * share);
+                pass.turn(&place, length);
+                let travel = pass.next_spacing;
+                pass.since_dab = 0.0;
+                self.dab(&place, travel, sheet, dirty);
+            }
+            if let Some(pass) = self.pass.as_mut() {
+                pass.turn(&now, length);
+                pass.heed(&now, &self.hand, now.t - before.t);
+                pass.last = Some(now);
+            }
+            before = now;
+        }
+    }
+
+    fn signals(&self, place: &Place) -> Signals {
+        let pass = self.pass.as_ref().expect("a dab belongs to a pass");
+        let (altitude, azimuth) = angles::to_spherical(place.tilt_x, place.tilt_y);
+        let pressure = self.hand.calibration.apply(place.pressure);
+        let seed = u64::from(self.tool.seed);
+        let stroke = i64::from(self.stroke_base + pass.number);
+        let chance = |stream: u64, n: i64| f64::from(num::unit(num::hash(seed, stream, stroke, n)));
+        Signals {
+            raw_pressure: place.pressure,
+            pressure,
+            hardest_press: pass.hardest.max(pressure),
+            tilt_deg: 90.0 - altitude.to_degrees(),
+            lean_deg: angles::wrap_degrees(azimuth.to_degrees()),
+            barrel_deg: angles::wrap_degrees(place.twist),
+            speed_mm_s: pass.speed.unwrap_or(0.0),
+            heading_deg: pass.heading,
+            distance_mm: pass.travelled,
+            time_s: place.t - pass.started_t,
+            chance_dab: chance(1, i64::from(pass.dabs)),
+            chance_stroke: chance(2, 0),
+        }
+    }
+
+    fn dab(&mut self, place: &Place, travel: f64, sheet: &mut Sheet, dirty: &mut Option<Rect>) {
+        let signals = self.signals(place);
+        let mut factors = Vec::new();
+        let values = self.qualities.at(&self.tool, &signals, &mut factors);
+        let pixel = sheet.pixel_mm() as f32;
+        let footprint = self.footprint(place, &signals, &values, travel, sheet);
+        let hardness = libm::round(values.get(Quality::Hardness) / HARDNESS_STEP);
+        let auto = self.profile(hardness as u32).1;
+        let width_along = f64::from(footprint.width_along(footprint.travel_cos, footprint.travel_sin));
+        let fraction = if self.auto_spacing { auto } else { values.get(Quality::Spacing) };
+        let spacing = (fraction * width_along).max(LEAST_SPACING_MM);
+
+        let tooth = libm::round(values.get(Quality::Tooth) / TOOTH_STEP);
+        self.plane(tooth as u32);
+        let force = values.get(Quality::Force) as f32;
+        let area = footprint.area();
+        let (shown, thin) = footprint.for_pixels(pixel);
+        let profile = &self.profiles[&(hardness as u32)].0;
+        let mean_load = force / area / self.stick.hardness;
+        let (reach_x, reach_y) = shown.reach();
+        let across = (reach_x * footprint.travel_sin.abs() + reach_y * footprint.travel_cos.abs()) + pixel;
+        let seed = u64::from(self.tool.seed);
+        self.face.fill_in_place(seed, across, (self.total_mm + signals.distance_mm) as f32);
+        let stroke = self.stroke_base + self.pass.as_ref().map_or(0, |p| p.number) + 1;
+        let dab = dry::Dab {
+            footprint: shown,
+            profile,
+            plane: &self.planes[&(tooth as u32)],
+            stick: &self.stick,
+            face: &self.face,
+            load: mean_load * footprint.profile_norm(profile),
+            flow: values.get(Quality::Flow) as f32,
+            opacity: values.get(Quality::Opacity) as f32,
+            travel: travel as f32,
+            thin,
+            stroke: stroke as f32,
+            pass: width_along as f32,
+        };
+        let mut done = Done::default();
+        let tooth = (tooth * TOOTH_STEP) as f32;
+        let to_px = |mm: f32, ceil: bool, size: usize| {
+            let px = mm / pixel + if ceil { 1.0 } else { -1.0 };
+            let px = if ceil { px.ceil() } else { px.floor() };
+            px.clamp(0.0, size as f32) as usize
+        };
+        let (left, right) =
+            (to_px(shown.x - reach_x, false, sheet.width()), to_px(shown.x + reach_x, true, sheet.width()));
+        let (top, bottom) =
+            (to_px(shown.y - reach_y, false, sheet.height()), to_px(shown.y + reach_y, true, sheet.height()));
+        if left < right && top < bottom && dab.flow > 0.0 && force > 0.0 {
+            for ty in top / TILE..=(bottom - 1) / TILE {
+                for tx in left / TILE..=(right - 1) / TILE {
+                    let window = [
+                        left.max(tx * TILE) - tx * TILE,
+                        top.max(ty * TILE) - ty * TILE,
+                        right.min((tx + 1) * TILE) - tx * TILE,
+                        bottom.min((ty + 1) * TILE) - ty * TILE,
+                    ];
+                    let contact = contact_in_place(
+                        &mut self.tiles,
+                        (tx, ty),
+                        sheet,
+                        self.feel,
+                        &self.stick,
+                        tooth,
+                        self.grain_within,
+                    );
+                    let corner = [(tx * TILE) as f32 * pixel, (ty * TILE) as f32 * pixel];
+                    let block = sheet.tile_in_place(tx, ty).dry_block_in_place();
+                    dry::lay_in_place(block, contact, &dab, corner, pixel, window, &mut done);
+                }
+            }
+            let rect = Rect { left, top, right, bottom };
+            *dirty = Some(dirty.map_or(rect, |d| d.union(rect)));
+        }
+
+        let most_force: f64 = factors
+            .iter()
+            .filter(|f| self.tool.responses[f.response].quality == Quality::Force && f.of_most > 0.0)
+            .fold(f64::from(force), |sum, f| sum / f.of_most);
+        let placed = Placed {
+            pass: self.pass.as_ref().map_or(0, |p| p.number),
+            at_mm: self.total_mm + signals.distance_mm,
+            x_mm: f64::from(footprint.x),
+            y_mm: f64::from(footprint.y),
+            hand_gf: self.hand.profile.force_gf(signals.raw_pressure),
+            length_mm: f64::from(2.0 * (footprint.half_length + footprint.half_side)),
+            width_mm: f64::from(2.0 * footprint.half_width),
+            angle_deg: angles::wrap_degrees(
+                libm::atan2(f64::from(footprint.sin), f64::from(footprint.cos)).to_degrees(),
+            ),
+            area_mm2: f64::from(area),
+            full_load: most_force / f64::from(area) / f64::from(self.stick.hardness),
+            travel_mm: travel,
+        };
+        self.trace.dabs.push(DabTrace::new(&placed, signals, &values, factors, &done));
+        if let Some(pass) = self.pass.as_mut() {
+            pass.next_spacing = spacing;
+            pass.dabs += 1;
+        }
+    }
+
+    fn footprint(
+        &self,
+        place: &Place,
+        signals: &Signals,
+        values: &Values,
+        travel: f64,
+        sheet: &Sheet,
+    ) -> Footprint {
+        let width = values.get(Quality::Width);
+        let side = values.get(Quality::Side) * libm::sin(signals.tilt_deg.to_radians());
+        // A side lies down along the lean; the tool's own angle turns it from there.
+        let angle = values.get(Quality::Angle) + if side > 0.0 { signals.lean_deg } else { 0.0 };
+        let heading = signals.heading_deg.to_radians();
+        let (heading_cos, heading_sin) = (libm::cos(heading), libm::sin(heading));
+        let pass = self.pass.as_ref().expect("a dab belongs to a pass");
+        let throw = num::hash(
+            u64::from(self.tool.seed),
+            3,
+            i64::from(self.stroke_base + pass.number),
+            i64::from(pass.dabs),
+        );
+        let stray = values.get(Quality::Scatter) * (2.0 * f64::from(num::unit(throw)) - 1.0);
+        let angle = angle.to_radians();
+        let origin = sheet.raster().origin_mm;
+        Footprint {
+            x: (place.x - stray * heading_sin - origin[0]) as f32,
+            y: (place.y + stray * heading_cos - origin[1]) as f32,
+            half_length: (0.5 * width * values.get(Quality::Aspect)) as f32,
+            half_width: (0.5 * width) as f32,
+            half_side: (0.5 * side) as f32,
+            cos: libm::cos(angle) as f32,
+            sin: libm::sin(angle) as f32,
+            travel_cos: heading_cos as f32,
+            travel_sin: heading_sin as f32,
+            travel: travel as f32,
+        }
+    }
+
+    /// The pressure profile of a stepped hardness, and its widest good spacing as a share of the footprint.
+    fn profile(&mut self, step: u32) -> &(Profile, f64) {
+        self.profiles.entry(step).or_insert_with(|| {
+            let profile = Profile::new((f64::from(step) * HARDNESS_STEP) as f32);
+            let auto = f64::from(spacing::auto_fraction(&profile));
+            (profile, auto)
+        })
+    }
+
+    fn plane(&mut self, step: u32) {
+        let stick = self.stick;
+        let (reference, grain) = (&self.reference, &self.reference_grain);
+        self.planes.entry(step).or_insert_with(|| {
+            let tooth = (f64::from(step) * TOOTH_STEP) as f32;
+            let heights = reference.iter().zip(grain).map(|(h, g)| tooth * h + stick.grit * g);
+            let fine = crate::ground::paper::FINE_UM * tooth;
+            let spread = (fine * fine + stick.grit * stick.grit * GRAIN_WITHIN_PIXEL).sqrt();
+            Plane::new(heights, spread, stick.give)
+        });
+    }
+}
+
+/// The contact tables of a tile, made or brought to `tooth` where needed.
+fn contact_in_place<'a>(
+    tiles: &'a mut HashMap<(usize, usize), TileContact>,
+    key: (usize, usize),
+    sheet: &Sheet,
+    feel: Feel,
+    stick: &Stick,
+    tooth: f32,
+    grain_within: f32,
+) -> &'a Contact {
+    let entry = tiles.entry(key).or_insert_with(|| {
+        let (x, y) = ((key.0 * TILE) as i64, (key.1 * TILE) as i64);
+        let ground = sheet.raster().tile(sheet.ground(), feel, x, y, TILE);
+        let contact = Contact::new(&ground, stick, tooth, grain_within);
+        TileContact { ground, tooth, contact }
+    });
+    if entry.tooth != tooth {
+        entry.contact = Contact::new(&entry.ground, stick, tooth, grain_within);
+        entry.tooth = tooth;
+    }
+    &entry.contact
+}
+
+impl Pass {
+    /// Takes the direction of travel where there is one.
+    fn turn(&mut self, place: &Place, length: f64) {
+        if libm::hypot(place.vx, place.vy) > 1e-6 && length > 0.0 {
+            self.heading = angles::wrap_degrees(libm::atan2(place.vy, place.vx).to_degrees());
+        }
+    }
+
+    /// Takes speed and the hardest press.
+    fn heed(&mut self, place: &Place, hand: &Hand, dt: f64) {
+        let speed = libm::hypot(place.vx, place.vy);
+        self.speed = Some(match self.speed {
+            None => speed,
+            Some(before) => speed + (before - speed) * libm::exp(-dt / SPEED_SMOOTHING_S),
+        });
+        self.hardest = self.hardest.max(hand.calibration.apply(place.pressure));
+    }
+}

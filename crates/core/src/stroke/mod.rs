@@ -1,0 +1,30 @@
+//! A stroke: what a tool makes of a gesture.
+
+pub mod engine;
+pub mod path;
+pub mod qualities;
+pub mod reason;
+pub mod trace;
+
+use std::rc::Rc;
+
+pub use engine::{Engine, Hand};
+pub use trace::{DabTrace, Trace};
+
+use crate::error::Result;
+use crate::hand::Gesture;
+use crate::sheet::Sheet;
+use crate::tool::Tool;
+
+/// Runs a whole gesture with a tool on a sheet.
+///
+/// # Errors
+/// Passes on what [`Engine::new`] refuses.
+pub fn run(tool: &Tool, hand: &Hand, gesture: &Gesture, sheet: &mut Sheet) -> Result<Trace> {
+    let mut engine = Engine::new(Rc::new(tool.clone()), hand.clone(), sheet)?;
+    for pass in gesture.passes() {
+        engine.extend(pass, sheet);
+        engine.lift(sheet);
+    }
+    Ok(engine.into_trace())
+}

@@ -1,0 +1,239 @@
+//! The footprint: an ellipse, or the ellipse swept along the side of a leaning stick, with analytic edges.
+//!
+//! Work is in the tip's own axes: `u` along its length, `v` across, both in mm. A stick that leans lays its side down: the
+//! ellipse (half axes `half_length`, `half_width`) swept along `u` by `half_side` each way. Distances to the outline are
+//! exact for the straight sides and first-order (radial) for the round ends.
+
+/// Pressure across a footprint: `p(r) = norm·(1 − r²)^e`, mean 1 over the area.
+///
+/// `e = 1 − hardness`: a hard edge (1) presses evenly to the rim, ½ is the Hertz profile of a round point, 0 fades out as a
+/// parabola. Hertz: Johnson, Contact Mechanics (1985) §3.2, from memory; the family is our own choice.
+#[derive(Debug, Clone)]
+pub struct Profile {
+    hardness: f32,
+    table: Vec<f32>,
+    /// Mean over an ellipse, and over the width of a straight side, before scaling.
+    mean_ellipse: f32,
+    mean_strip: f32,
+}
+
+const PROFILE_STEPS: usize = 256;
+
+impl Profile {
+    pub fn new(hardness: f32) -> Self {
+        let e = 1.0 - f64::from(hardness.clamp(0.0, 1.0));
+        let shape = |r2: f64| if e == 0.0 { 1.0 } else { libm::pow(1.0 - r2, e) };
+        let table = (0..=PROFILE_STEPS + 1)
+            .map(|i| shape((i as f64 / PROFILE_STEPS as f64).min(1.0)) as f32)
+            .collect();
+        let n = 512;
+        let mean = (0..n).map(|i| shape(libm::pow((f64::from(i) + 0.5) / f64::from(n), 2.0))).sum::<f64>();
+        Self {
+            hardness,
+            table,
+            mean_ellipse: (1.0 / (1.0 + e)) as f32,
+            mean_strip: (mean / f64::from(n)) as f32,
+        }
+    }
+
+    pub fn hardness(&self) -> f32 {
+        self.hardness
+    }
+
+    /// Unscaled pressure at squared relative radius `r2`; 0 outside.
+    #[inline(always)]
+    pub fn at(&self, r2: f32) -> f32 {
+        if r2 >= 1.0 {
+            return self.table[PROFILE_STEPS];
+        }
+        let u = r2 * PROFILE_STEPS as f32;
+        let i = u as usize;
+        self.table[i] + (self.table[i + 1] - self.table[i]) * (u - i as f32)
+    }
+}
+
+/// One placement of the tip.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Footprint {
+    /// Centre on the sheet, mm.
+    pub x: f32,
+    pub y: f32,
+    /// Half axes of the upright tip, mm.
+    pub half_length: f32,
+    pub half_width: f32,
+    /// Half of what the stick's side adds along its length, mm.
+    pub half_side: f32,
+    /// Direction of the length axis on the sheet.
+    pub cos: f32,
+    pub sin: f32,
+    /// Direction of travel, and how much travel (mm) this dab stands for: its edges are softened by that sweep, so that
+    /// the straight edges of successive dabs add up without a ripple.
+    pub travel_cos: f32,
+    pub travel_sin: f32,
+    pub travel: f32,
+}
+
+/// What the footprint is at a point.
+#[derive(Debug, Clone, Copy)]
+pub struct Inside {
+    /// Share of the pixel that is under the tip, 0..1.
+    pub cover: f32,
+    /// Squared relative radius (0 on the axis, 1 at the rim).
+    pub r2: f32,
+}
+
+impl Footprint {
+    /// Area in mm².
+    pub fn area(&self) -> f32 {
+        let ellipse = std::f32::consts::PI * self.half_length * self.half_width;
+        ellipse + 4.0 * self.half_side * self.half_width
+    }
+
+    /// Factor that makes `profile` average 1 over this footprint.
+    pub fn profile_norm(&self, profile: &Profile) -> f32 {
+        let ellipse = std::f32::consts::PI * self.half_length * self.half_width;
+        let strip = 4.0 * self.half_side * self.half_width;
+        (ellipse + strip) / (ellipse * profile.mean_ellipse + strip * profile.mean_strip)
+    }
+
+    /// Width of the footprint along a direction, mm.
+    pub fn width_along(&self, cos: f32, sin: f32) -> f32 {
+        let along = (cos * self.cos + sin * self.sin).abs();
+        let across = (sin * self.cos - cos * self.sin).abs();
+        let (a, b) = (self.half_length * along, self.half_width * across);
+        let ellipse = 2.0 * (a * a + b * b).sqrt();
+        // The chord through the middle is what overlaps along the way: never more than the ellipse's own for a side that
+        // is pulled broadside.
+        if across > 1e-6 {
+            let chord = 2.0 * self.half_width / across;
+            (ellipse + 2.0 * self.half_side * along).min(chord.max(ellipse))
+        } else {
+            ellipse + 2.0 * self.half_side * along
+        }
+    }
+
+    /// Half extents of the box that holds the footprint on the sheet, mm.
+    pub fn reach(&self) -> (f32, f32) {
+        let x = ((self.half_length * self.cos) * (self.half_length * self.cos)
+            + (self.half_width * self.sin) * (self.half_width * self.sin))
+            .sqrt()
+            + self.half_side * self.cos.abs();
+        let y = ((self.half_length * self.sin) * (self.half_length * self.sin)
+            + (self.half_width * self.cos) * (self.half_width * self.cos))
+            .sqrt()
+            + self.half_side * self.sin.abs();
+        (x + 0.5 * self.travel * self.travel_cos.abs(), y + 0.5 * self.travel * self.travel_sin.abs())
+    }
+
+    /// The footprint at `(dx, dy)` mm from its centre, for pixels of `pixel` mm.
+    #[inline(always)]
+    pub fn at(&self, dx: f32, dy: f32, pixel: f32) -> Inside {
+        let u = dx * self.cos + dy * self.sin;
+        let v = dy * self.cos - dx * self.sin;
+        let beyond = u.abs() - self.half_side;
+        let end = if beyond > 0.0 { beyond } else { 0.0 };
+        let (nu, nv) = (end / self.half_length, v / self.half_width);
+        let r2 = nu * nu + nv * nv;
+        let r = r2.sqrt();
+        // Gradient of r in mm: how fast the outline is left, and in which direction.
+        let (gu, gv) = (nu / self.half_length, nv / self.half_width);
+        let g = (gu * gu + gv * gv).sqrt();
+        if g <= 1e-9 {
+            return Inside { cover: 1.0, r2 };
+        }
+        // r's gradient has length g / r.
+        let distance = (r - 1.0) * r / g;
+        let signed_u = if u < 0.0 { -gu } else { gu };
+        let normal_x = (signed_u * self.cos - gv * self.sin) / g;
+        let normal_y = (signed_u * self.sin + gv * self.cos) / g;
+        let along = (normal_x * self.travel_cos + normal_y * self.travel_sin).abs();
+        let ramp = pixel + self.travel * along;
+        Inside { cover: (0.5 - distance / ramp).clamp(0.0, 1.0), r2 }
+    }
+
+    /// The footprint as pixels of `pixel` mm can show it, and the share of a pixel it then covers at most: a tip thinner
+    /// than a pixel is drawn one pixel wide and as much fainter, so that its amount is kept.
+    #[must_use]
+    pub fn for_pixels(mut self, pixel: f32) -> (Self, f32) {
+        let mut share = 1.0;
+        for half in [&mut self.half_length, &mut self.half_width] {
+            if *half < 0.5 * pixel {
+                share *= *half / (0.5 * pixel);
+                *half = 0.5 * pixel;
+            }
+        }
+        (self, share)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn covered_area(f: &Footprint, pixel: f32) -> f32 {
+        let mut sum = 0.0;
+        for j in -200..200 {
+            for i in -200..200 {
+                sum += f.at(i as f32 * pixel, j as f32 * pixel, pixel).cover;
+            }
+        }
+        sum * pixel * pixel
+    }
+
+    fn tip(half_length: f32, half_width: f32, half_side: f32, angle: f64) -> Footprint {
+        Footprint {
+            x: 0.0,
+            y: 0.0,
+            half_length,
+            half_width,
+            half_side,
+            cos: libm::cos(angle) as f32,
+            sin: libm::sin(angle) as f32,
+            travel_cos: 1.0,
+            travel_sin: 0.0,
+            travel: 0.0,
+        }
+    }
+
+    #[test]
+    fn soft_pixels_add_up_to_the_area_of_the_shape() {
+        for f in [tip(1.5, 1.5, 0.0, 0.0), tip(3.0, 1.0, 0.0, 0.7), tip(1.0, 0.8, 4.0, 1.1)] {
+            let (sum, area) = (covered_area(&f, 0.05), f.area());
+            assert!((sum / area - 1.0).abs() < 0.01, "covered {sum} mm², shape {area} mm²");
+        }
+    }
+
+    #[test]
+    fn a_tenth_of_a_pixel_changes_the_image_smoothly_for_a_tiny_tip() {
+        // A tip 2 px wide, moved by 0.1 px: no pixel jumps by more than the moved share of its edge.
+        let f = tip(0.1, 0.1, 0.0, 0.0);
+        let mut worst = 0.0_f32;
+        for step in 0..20 {
+            let shift = step as f32 * 0.01;
+            for j in -4..5 {
+                for i in -4..5 {
+                    let at = |s: f32| f.at(i as f32 * 0.1 - s, j as f32 * 0.1, 0.1).cover;
+                    worst = worst.max((at(shift + 0.01) - at(shift)).abs());
+                }
+            }
+        }
+        assert!(worst < 0.16, "a pixel jumped by {worst}");
+    }
+
+    #[test]
+    fn pressure_profile_averages_one_over_the_footprint() {
+        for hardness in [0.0, 0.4, 0.5, 1.0] {
+            let (f, p) = (tip(1.2, 0.9, 2.0, 0.3), Profile::new(hardness));
+            let norm = f.profile_norm(&p);
+            let (mut sum, mut n) = (0.0, 0.0);
+            for j in -400..400 {
+                for i in -400..400 {
+                    let inside = f.at(i as f32 * 0.01, j as f32 * 0.01, 0.01);
+                    sum += inside.cover * norm * p.at(inside.r2);
+                    n += inside.cover;
+                }
+            }
+            assert!((sum / n - 1.0).abs() < 0.01, "hardness {hardness}: mean pressure {}", sum / n);
+        }
+    }
+}

@@ -1,0 +1,6 @@
+//! The tip: the footprint a tool presses on the sheet, and how closely dabs are set.
+
+pub mod footprint;
+pub mod spacing;
+
+pub use footprint::{Footprint, Profile};

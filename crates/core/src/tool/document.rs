@@ -1,0 +1,269 @@
+//! The tool document: versioned JSON, read through one gate that names what it refuses.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+use serde_json::Value as Json;
+use sha2::{Digest, Sha256};
+
+use super::parameter::{self, Kind, Parameter, Quality, Value};
+use crate::error::{FieldError, Result, within};
+use crate::touch::{Combine, Response};
+
+/// One step of the migration path: brings a document of version `i + 1` to version `i + 2`.
+type Migration = fn(&mut Json);
+/// The steps, oldest first. A change of the document's shape adds one here; documents kept for years stay readable.
+const MIGRATIONS: &[Migration] = &[];
+/// The document version this program writes, and the newest it reads.
+pub const VERSION: u32 = MIGRATIONS.len() as u32 + 1;
+const MOST_RESPONSES: usize = 48;
+const LONGEST_NAME: usize = 120;
+
+/// The big decision: what the tool is made of.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Medium {
+    Dry,
+}
+
+/// What the tool does with it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Action {
+    Lay,
+}
+
+/// A tool, checked. Parameters that a document leaves out have their defaults.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Tool {
+    pub format: String,
+    pub version: u32,
+    pub name: String,
+    /// What it is for, in a sentence.
+    #[serde(default)]
+    pub intent: String,
+    pub medium: Medium,
+    pub action: Action,
+    /// Seed of everything left to chance.
+    #[serde(default)]
+    pub seed: u32,
+    #[serde(default)]
+    pub parameters: BTreeMap<String, Value>,
+    #[serde(default)]
+    pub responses: Vec<Response>,
+    /// How several responses on a quality combine, where it is not by product.
+    #[serde(default)]
+    pub combine: BTreeMap<Quality, Combine>,
+}
+
+/// The `format` every tool document names.
+pub const FORMAT: &str = "saltmarsh.tool";
+
+impl Tool {
+    /// Reads, migrates and checks a document.
+    ///
+    /// # Errors
+    /// Names the first field that is refused and its limit; a document of a newer version is refused whole.
+    pub fn parse(text: &str) -> Result<Self> {
+        let json: Json = serde_json::from_str(text)
+            .map_err(|e| FieldError::new("document", format!("is not JSON: {e}")))?;
+        Self::from_json(json)
+    }
+
+    /// As [`Tool::parse`], from JSON already read.
+    pub fn from_json(json: Json) -> Result<Self> {
+        let json = migrate(json, MIGRATIONS)?;
+        // Responses are read one by one so that a refusal can say which.
+        let responses = json.get("responses").and_then(Json::as_array).cloned().unwrap_or_default();
+        for (i, response) in responses.into_iter().enumerate() {
+            let field = format!("responses[{i}]");
+            read_response(response).map_err(|e| e.within(&field))?;
+        }
+        let mut tool: Tool =
+            serde_json::from_value(json).map_err(|e| FieldError::new("document", e.to_string()))?;
+        tool.fill_in();
+        tool.check()?;
+        Ok(tool)
+    }
+
+    fn fill_in(&mut self) {
+        for p in parameter::PARAMETERS {
+            self.parameters.entry(p.id.to_owned()).or_insert_with(|| default_value(p));
+        }
+    }
+
+    /// Checks every field against its declaration.
+    ///
+    /// # Errors
+    /// Names the field and the limit.
+    pub fn check(&self) -> Result<()> {
+        if self.format != FORMAT {
+            return Err(FieldError::new("format", format!("must be \"{FORMAT}\"")));
+        }
+        let name = self.name.trim();
+        if name.is_empty() || name.chars().count() > LONGEST_NAME {
+            return Err(FieldError::new("name", format!("must be 1 to {LONGEST_NAME} characters")));
+        }
+        if self.intent.chars().count() > 400 {
+            return Err(FieldError::new("intent", "must be at most 400 characters"));
+        }
+        for (id, value) in &self.parameters {
+            check_value(id, value).map_err(|e| e.within("parameters"))?;
+        }
+        if self.responses.len() > MOST_RESPONSES {
+            let message = format!("at most {MOST_RESPONSES}, got {}", self.responses.len());
+            return Err(FieldError::new("responses", message));
+        }
+        for (i, response) in self.responses.iter().enumerate() {
+            let field = format!("responses[{i}]");
+            response.check(self.is_factor(i)).map_err(|e| e.within(&field))?;
+            if self.responses[..i].iter().any(|r| r.id == response.id) {
+                return Err(FieldError::new(
+                    format!("{field}.id"),
+                    format!("\"{}\" is used twice", response.id),
+                ));
+            }
+        }
+        Ok(())
+    }
+
+    /// Whether response `i` is a factor: not the first of a product.
+    pub fn is_factor(&self, i: usize) -> bool {
+        let quality = self.responses[i].quality;
+        self.combine_of(quality) == Combine::Product
+            && self.responses[..i].iter().any(|r| r.quality == quality)
+    }
+
+    /// How responses on `quality` combine; angles always add.
+    pub fn combine_of(&self, quality: Quality) -> Combine {
+        if quality == Quality::Angle {
+            return Combine::Sum;
+        }
+        self.combine.get(&quality).copied().unwrap_or_default()
+    }
+
+    /// A number parameter; its default where the document has none.
+    pub fn number(&self, id: &str) -> f64 {
+        match (self.parameters.get(id), parameter::find(id).map(|p| p.kind)) {
+            (Some(Value::Number(n)), _) => *n,
+            (_, Some(Kind::Number { default, .. })) => default,
+            _ => panic!("{id} is not declared as a number"),
+        }
+    }
+
+    pub fn switch(&self, id: &str) -> bool {
+        match (self.parameters.get(id), parameter::find(id).map(|p| p.kind)) {
+            (Some(Value::Switch(on)), _) => *on,
+            (_, Some(Kind::Switch { default })) => default,
+            _ => panic!("{id} is not declared as a switch"),
+        }
+    }
+
+    pub fn choice(&self, id: &str) -> &str {
+        match (self.parameters.get(id), parameter::find(id).map(|p| p.kind)) {
+            (Some(Value::Choice(name)), _) => name,
+            (_, Some(Kind::Choice { default, .. })) => default,
+            _ => panic!("{id} is not declared as a choice"),
+        }
+    }
+
+    /// The document in its one canonical form: every parameter present, keys sorted.
+    pub fn canonical(&self) -> String {
+        serde_json::to_string(self).expect("a checked tool holds only finite numbers and strings")
+    }
+
+    /// SHA-256 of the canonical form, in hexadecimal.
+    pub fn content_hash(&self) -> String {
+        Sha256::digest(self.canonical().as_bytes()).iter().map(|b| format!("{b:02x}")).collect()
+    }
+}
+
+fn read_response(json: Json) -> Result<Response> {
+    if let Some(points) = json.get("curve") {
+        // JSON has no NaN: it arrives as null and would be refused without its name.
+        let points: Vec<[Option<f64>; 2]> = serde_json::from_value(points.clone())
+            .map_err(|_| FieldError::new("curve", "must be a list of [x, y] points"))?;
+        for (i, point) in points.iter().enumerate() {
+            if point.iter().any(Option::is_none) {
+                return Err(FieldError::new(
+                    format!("curve.points[{i}]"),
+                    "must be two numbers from 0 to 1, got none",
+                ));
+            }
+        }
+        let points = points.into_iter().map(|p| [p[0].unwrap_or(0.0), p[1].unwrap_or(0.0)]).collect();
+        crate::touch::Curve::new(points).map_err(|e| e.within("curve"))?;
+    }
+    serde_json::from_value(json).map_err(|e| FieldError::new("", e.to_string()))
+}
+
+fn default_value(p: &Parameter) -> Value {
+    match p.kind {
+        Kind::Number { default, .. } => Value::Number(default),
+        Kind::Switch { default } => Value::Switch(default),
+        Kind::Choice { default, .. } => Value::Choice(default.to_owned()),
+    }
+}
+
+/// Checks one value against its declaration.
+///
+/// # Errors
+/// Names the parameter and its range or options.
+pub fn check_value(id: &str, value: &Value) -> Result<()> {
+    let p = parameter::find(id).ok_or_else(|| FieldError::new(id, "is not a parameter of this program"))?;
+    match (p.kind, value) {
+        (Kind::Number { low, high, .. }, Value::Number(n)) => within(id, *n, low, high, p.unit).map(|_| ()),
+        (Kind::Number { low, high, .. }, _) => {
+            Err(FieldError::new(id, format!("must be a number from {low} to {high} {}", p.unit)))
+        }
+        (Kind::Switch { .. }, Value::Switch(_)) => Ok(()),
+        (Kind::Switch { .. }, _) => Err(FieldError::new(id, "must be true or false")),
+        (Kind::Choice { options, .. }, Value::Choice(name)) if options.iter().any(|o| o.0 == name) => Ok(()),
+        (Kind::Choice { options, .. }, _) => {
+            let names: Vec<_> = options.iter().map(|o| o.0).collect();
+            Err(FieldError::new(id, format!("must be one of {}", names.join(", "))))
+        }
+    }
+}
+
+/// Brings a document of any older version to the newest, one step at a time.
+fn migrate(mut json: Json, steps: &[Migration]) -> Result<Json> {
+    let newest = steps.len() as u64 + 1;
+    let range = || FieldError::new("version", format!("must be a whole number from 1 to {newest}"));
+    if !json.is_object() {
+        return Err(FieldError::new("document", "must be a JSON object"));
+    }
+    let version = json.get("version").and_then(Json::as_u64).ok_or_else(range)?;
+    if version == 0 {
+        return Err(range());
+    }
+    if version > newest {
+        let message =
+            format!("is {version}, newer than this program reads (up to {newest}); update the program");
+        return Err(FieldError::new("version", message));
+    }
+    for step in &steps[version as usize - 1..] {
+        step(&mut json);
+    }
+    json["version"] = Json::from(newest);
+    Ok(json)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn older_documents_pass_through_every_later_step() {
+        let steps: &[Migration] = &[
+            |json| json["renamed"] = json["old"].take(),
+            |json| json["doubled"] = Json::from(json["renamed"].as_f64().unwrap_or(0.0) * 2.0),
+        ];
+        let from_first = migrate(serde_json::json!({"version": 1, "old": 4}), steps).unwrap();
+        assert_eq!((&from_first["version"], &from_first["doubled"]), (&Json::from(3), &Json::from(8.0)));
+        let from_second = migrate(serde_json::json!({"version": 2, "renamed": 5}), steps).unwrap();
+        assert_eq!(from_second["doubled"], Json::from(10.0));
+        assert_eq!(migrate(serde_json::json!({"version": 4}), steps).unwrap_err().field, "version");
+    }
+}

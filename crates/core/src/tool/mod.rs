@@ -1,0 +1,9 @@
+//! The tool document: what can be tuned, in which unit, whether it acts, and how a document is checked.
+
+pub mod document;
+pub mod parameter;
+pub mod relevance;
+pub mod schema;
+
+pub use document::{Action, Medium, Tool};
+pub use parameter::{Parameter, Quality, Station, Value};

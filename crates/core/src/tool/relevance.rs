@@ -1,0 +1,61 @@
+//! Which parameters act in a tool, and why the others do not.
+
+use serde::Serialize;
+
+use super::{Quality, Tool, parameter::PARAMETERS};
+
+/// Whether a parameter acts now.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct Relevance {
+    pub id: &'static str,
+    pub acts: bool,
+    /// Why it does not, or what else decides; empty where there is nothing to say.
+    pub reason: String,
+}
+
+/// One entry a parameter, in the order of the declarations.
+pub fn relevance(tool: &Tool) -> Vec<Relevance> {
+    PARAMETERS
+        .iter()
+        .map(|p| {
+            let reason =
+                p.quality.and_then(|q| driven(tool, q)).or_else(|| special(tool, p.id)).unwrap_or_default();
+            Relevance { id: p.id, acts: reason.is_empty(), reason }
+        })
+        .collect()
+}
+
+/// A quality whose first response acts in full leaves nothing to the parameter.
+fn driven(tool: &Tool, quality: Quality) -> Option<String> {
+    if quality == Quality::Angle {
+        return None;
+    }
+    let first = tool.responses.iter().find(|r| r.quality == quality && r.on)?;
+    (first.amount >= 1.0).then(|| format!("{} gives it", first.signal.info().label))
+}
+
+fn special(tool: &Tool, id: &str) -> Option<String> {
+    let number = |id: &str| tool.number(id);
+    let has = |q: Quality| tool.responses.iter().any(|r| r.quality == q && r.on);
+    let reason = match id {
+        "tip.spacing" if tool.switch("tip.spacing_auto") => "spacing sets itself",
+        "tip.angle_deg"
+            if number("tip.aspect") == 1.0 && !has(Quality::Aspect) && number("tip.side_mm") == 0.0 =>
+        {
+            "the tip is round"
+        }
+        "tip.angle_deg"
+            if number("tip.side_mm") > 0.0 && number("tip.aspect") == 1.0 && !has(Quality::Aspect) =>
+        {
+            "the side lies along the lean"
+        }
+        "ground.follow_mm" if number("ground.follow") == 0.0 => "nothing is followed",
+        "ground.swap" | "ground.scale" if number("ground.tooth") == 0.0 && !has(Quality::Tooth) => {
+            "the tooth has no depth"
+        }
+        "ground.follow" if number("ground.tooth") == 0.0 && !has(Quality::Tooth) => "the tooth has no depth",
+        "load.grain" if number("load.deposit_um_mm") == 0.0 => "nothing is laid",
+        _ => return None,
+    };
+    Some(reason.to_owned())
+}

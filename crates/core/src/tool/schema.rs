@@ -1,0 +1,68 @@
+//! The JSON Schema of tool documents, made from the declarations.
+
+use serde_json::{Map, Value, json};
+
+use super::document::{FORMAT, VERSION};
+use super::parameter::{Kind, PARAMETERS, Quality};
+use crate::hand::Signal;
+use crate::touch::curve::MOST_POINTS;
+
+/// JSON Schema (draft 2020-12) of a tool document of the present version.
+pub fn schema() -> Value {
+    let mut parameters = Map::new();
+    for p in PARAMETERS {
+        let text =
+            if p.unit.is_empty() { p.help.to_owned() } else { format!("{} Unit: {}.", p.help, p.unit) };
+        let mut entry = match p.kind {
+            Kind::Number { low, high, default, .. } => {
+                json!({"type": "number", "minimum": low, "maximum": high, "default": default})
+            }
+            Kind::Switch { default } => json!({"type": "boolean", "default": default}),
+            Kind::Choice { default, options } => {
+                json!({"enum": options.iter().map(|o| o.0).collect::<Vec<_>>(), "default": default})
+            }
+        };
+        entry["title"] = json!(p.label);
+        entry["description"] = json!(text);
+        parameters.insert(p.id.to_owned(), entry);
+    }
+    let qualities: Vec<Value> = Quality::ALL.iter().map(|q| json!(q)).collect();
+    let signals: Vec<Value> = Signal::ALL.iter().map(|s| json!(s)).collect();
+    let pair = json!({"type": "array", "items": {"type": "number"}, "minItems": 2, "maxItems": 2});
+    json!({
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Saltmarsh tool",
+        "type": "object",
+        "additionalProperties": false,
+        "required": ["format", "version", "name", "medium", "action"],
+        "properties": {
+            "format": {"const": FORMAT},
+            "version": {"const": VERSION},
+            "name": {"type": "string", "minLength": 1, "maxLength": 120},
+            "intent": {"type": "string", "maxLength": 400},
+            "medium": {"enum": ["dry"]},
+            "action": {"enum": ["lay"]},
+            "seed": {"type": "integer", "minimum": 0, "maximum": u32::MAX},
+            "parameters": {"type": "object", "additionalProperties": false, "properties": parameters},
+            "responses": {"type": "array", "maxItems": 48, "items": {
+                "type": "object",
+                "additionalProperties": false,
+                "required": ["id", "quality", "signal", "input", "curve", "output", "amount", "on"],
+                "properties": {
+                    "id": {"type": "string", "minLength": 1, "maxLength": 40},
+                    "quality": {"enum": qualities},
+                    "signal": {"enum": signals},
+                    "input": pair,
+                    "curve": {"type": "array", "minItems": 2, "maxItems": MOST_POINTS, "items": {
+                        "type": "array", "minItems": 2, "maxItems": 2,
+                        "items": {"type": "number", "minimum": 0, "maximum": 1}}},
+                    "output": pair,
+                    "amount": {"type": "number", "minimum": 0, "maximum": 1},
+                    "on": {"type": "boolean"}
+                }
+            }},
+            "combine": {"type": "object", "propertyNames": {"enum": qualities},
+                "additionalProperties": {"enum": ["product", "sum", "smallest", "largest"]}}
+        }
+    })
+}

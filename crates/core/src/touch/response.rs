@@ -1,0 +1,99 @@
+//! A response: a signal, through a range and a curve, to a quality.
+
+use serde::{Deserialize, Serialize};
+
+use super::Curve;
+use crate::error::{FieldError, Result, within};
+use crate::hand::{Signal, Signals};
+use crate::tool::parameter::{self, Quality};
+
+/// How several responses on one quality come together.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Combine {
+    /// The first response gives the value, every further one a factor.
+    #[default]
+    Product,
+    /// All are in the quality's unit and add (angles always do).
+    Sum,
+    Smallest,
+    Largest,
+}
+
+/// The link between one signal and one quality.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Response {
+    /// Stable name within the tool, 1 to 40 characters.
+    pub id: String,
+    pub quality: Quality,
+    pub signal: Signal,
+    /// Range of the signal that is spread over the curve, in the signal's unit.
+    pub input: [f64; 2],
+    pub curve: Curve,
+    /// What the curve's 0 and 1 mean: the quality's unit, or a factor (see [`Combine::Product`]).
+    pub output: [f64; 2],
+    /// Share of the response that acts, 0..1; the rest is the quality's own value (or a factor of 1).
+    pub amount: f64,
+    /// Off keeps the curve but takes it out of the stroke.
+    pub on: bool,
+}
+
+/// What one response did at one place: for the trace.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+pub struct Factor {
+    /// Index of the response in the tool.
+    pub response: usize,
+    /// Signal in its unit.
+    pub input: f64,
+    /// Curve output, 0..1.
+    pub share: f64,
+    /// Output in the quality's unit or as a factor, amount applied.
+    pub output: f64,
+    /// Share of the most this response can give (1 where it limits nothing).
+    pub of_most: f64,
+}
+
+impl Response {
+    /// Checks ranges against the signal and the quality. `as_factor`: it is not the first of a product.
+    ///
+    /// # Errors
+    /// Names the field and the limit.
+    pub fn check(&self, as_factor: bool) -> Result<()> {
+        if self.id.is_empty() || self.id.chars().count() > 40 {
+            return Err(FieldError::new("id", "must be 1 to 40 characters"));
+        }
+        let info = self.signal.info();
+        for (i, value) in self.input.iter().enumerate() {
+            within(&format!("input[{i}]"), *value, info.least, info.most, info.unit)?;
+        }
+        if self.input[1] <= self.input[0] {
+            return Err(FieldError::new("input", "the upper end must lie above the lower end"));
+        }
+        let (low, high, unit) =
+            if as_factor { (0.0, 2.0, "×") } else { parameter::quality_range(self.quality) };
+        for (i, value) in self.output.iter().enumerate() {
+            within(&format!("output[{i}]"), *value, low, high, unit)?;
+        }
+        within("amount", self.amount, 0.0, 1.0, "")?;
+        Ok(())
+    }
+
+    /// Runs the response; `without` is what the quality is without it (1 for a factor).
+    pub fn run(&self, index: usize, signals: &Signals, without: f64) -> Factor {
+        let input = signals.get(self.signal);
+        let u = ((input - self.input[0]) / (self.input[1] - self.input[0])).clamp(0.0, 1.0);
+        let share = self.curve.at(u);
+        let full = self.output[0] + (self.output[1] - self.output[0]) * share;
+        let output = without + (full - without) * self.amount;
+        let most = self.output[0].max(self.output[1]);
+        let most = without + (most - without) * self.amount;
+        Factor {
+            response: index,
+            input,
+            share,
+            output,
+            of_most: if most > 0.0 { output / most } else { 1.0 },
+        }
+    }
+}

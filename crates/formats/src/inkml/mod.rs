@@ -1,0 +1,18 @@
+//! InkML (W3C Recommendation, 20 September 2011): gestures in and out.
+//!
+//! [`read`] decodes a document to traces of numbers; [`to_gesture`] makes a gesture of them; [`write`](write()) writes one.
+//! Entities, document types and documents over the limits are refused before anything is expanded.
+
+mod document;
+mod gesture;
+mod points;
+
+pub use document::{Channel, Document, Refused, Trace, read};
+pub use gesture::{to_gesture, write};
+
+/// Largest document, bytes.
+pub const MOST_BYTES: usize = 32 * 1024 * 1024;
+/// Most points in all traces of a document.
+pub const MOST_POINTS: usize = saltmarsh_core::hand::gesture::MOST_SAMPLES;
+/// Deepest nesting of elements.
+pub const MOST_DEPTH: usize = 64;

@@ -1,0 +1,4 @@
+//! Bytes to core types and back, for open formats.
+
+pub mod image;
+pub mod inkml;

@@ -1,0 +1,192 @@
+//! `saltmarsh calc TOPIC`: JSON lines in, one JSON line out for each, in order. A bad line answers an error that names its
+//! field; the rest go on, and the exit code is 2 at the end.
+
+use std::io::{BufRead, Write};
+
+use clap::{Args, ValueEnum};
+use saltmarsh_core::hand::angles;
+use saltmarsh_core::paint::{bands, colour, film, pigment};
+use saltmarsh_core::touch::{Curve, levels};
+use saltmarsh_core::{FieldError, Result};
+use saltmarsh_formats::inkml;
+use serde_json::{Map, Value, json};
+
+use super::{Stop, read_text};
+
+#[derive(Debug, Clone, Copy, ValueEnum)]
+enum Topic {
+    /// Tilt and spherical angles, either way.
+    Angles,
+    /// A response curve at given inputs.
+    Curve,
+    /// How many levels of a pen a curve leaves.
+    Levels,
+    /// Films of paint over a ground.
+    Film,
+    /// CIEDE2000 colour difference.
+    #[value(name = "delta_e")]
+    DeltaE,
+    /// Traces of an InkML document.
+    Inkml,
+}
+
+#[derive(Args)]
+pub struct Calc {
+    /// What to compute.
+    topic: Topic,
+}
+
+impl Calc {
+    pub fn run(&self) -> std::result::Result<(), Stop> {
+        let mut bad = 0;
+        let mut out = std::io::stdout().lock();
+        for line in std::io::stdin().lock().lines() {
+            let line = line.map_err(|e| Stop::Input(format!("standard input: {e}")))?;
+            if line.trim().is_empty() {
+                continue;
+            }
+            let answer = serde_json::from_str::<Map<String, Value>>(&line)
+                .map_err(|e| FieldError::new("line", format!("is not a JSON object: {e}")))
+                .and_then(|input| self.answer(&Input(input)));
+            let answer = answer.unwrap_or_else(|e| {
+                bad += 1;
+                json!({"error": {"field": e.field, "message": e.message}})
+            });
+            writeln!(out, "{answer}").and_then(|()| out.flush()).map_err(|e| Stop::Failure(e.to_string()))?;
+        }
+        if bad > 0 { Err(Stop::Input(format!("{bad} of the lines could not be answered"))) } else { Ok(()) }
+    }
+
+    fn answer(&self, input: &Input) -> Result<Value> {
+        match self.topic {
+            Topic::Angles => angles_of(input),
+            Topic::Curve => {
+                let curve = input.curve()?;
+                let y: Vec<f64> = input.numbers("at")?.iter().map(|x| curve.at(*x)).collect();
+                Ok(json!({"y": y, "slopes": curve.slopes()}))
+            }
+            Topic::Levels => {
+                let count = input.number("levels")?;
+                if !(2.0..=65_536.0).contains(&count) || count.fract() != 0.0 {
+                    return Err(FieldError::new(
+                        "levels",
+                        format!("must be a whole number from 2 to 65536, got {count}"),
+                    ));
+                }
+                Ok(json!(levels::usable(&input.curve()?, count as u32)))
+            }
+            Topic::Film => film_of(input),
+            Topic::DeltaE => {
+                Ok(json!({"de00": colour::delta_e(input.triple("lab")?, input.triple("lab2")?)}))
+            }
+            Topic::Inkml => inkml_of(input),
+        }
+    }
+}
+
+/// One line of input.
+struct Input(Map<String, Value>);
+
+impl Input {
+    fn get(&self, field: &str) -> Result<&Value> {
+        self.0.get(field).ok_or_else(|| FieldError::new(field, "is missing"))
+    }
+
+    fn number(&self, field: &str) -> Result<f64> {
+        number(self.get(field)?, field)
+    }
+
+    fn numbers(&self, field: &str) -> Result<Vec<f64>> {
+        let list =
+            self.get(field)?.as_array().ok_or_else(|| FieldError::new(field, "must be a list of numbers"))?;
+        list.iter().enumerate().map(|(i, v)| number(v, &format!("{field}[{i}]"))).collect()
+    }
+
+    fn triple(&self, field: &str) -> Result<[f64; 3]> {
+        self.numbers(field)?.try_into().map_err(|_| FieldError::new(field, "must be three numbers"))
+    }
+
+    fn curve(&self) -> Result<Curve> {
+        let list = self
+            .get("points")?
+            .as_array()
+            .ok_or_else(|| FieldError::new("points", "must be a list of [x, y]"))?;
+        let points = list.iter().enumerate().map(|(i, p)| {
+            let field = format!("points[{i}]");
+            match p.as_array().map(Vec::as_slice) {
+                Some([x, y]) => Ok([number(x, &field)?, number(y, &field)?]),
+                _ => Err(FieldError::new(field, "must be [x, y]")),
+            }
+        });
+        Curve::new(points.collect::<Result<_>>()?)
+    }
+}
+
+fn number(value: &Value, field: &str) -> Result<f64> {
+    value.as_f64().filter(|v| v.is_finite()).ok_or_else(|| FieldError::new(field, "must be a finite number"))
+}
+
+fn angles_of(input: &Input) -> Result<Value> {
+    use std::f64::consts::{FRAC_PI_2, TAU};
+    if input.0.contains_key("tilt_x_deg") {
+        let tilt = |field: &str| saltmarsh_core::error::within(field, input.number(field)?, -90.0, 90.0, "°");
+        let (altitude, azimuth) = angles::to_spherical(tilt("tilt_x_deg")?, tilt("tilt_y_deg")?);
+        return Ok(json!({"altitude_rad": altitude, "azimuth_rad": azimuth}));
+    }
+    let altitude =
+        saltmarsh_core::error::within("altitude_rad", input.number("altitude_rad")?, 0.0, FRAC_PI_2, "rad")?;
+    let azimuth =
+        saltmarsh_core::error::within("azimuth_rad", input.number("azimuth_rad")?, 0.0, TAU, "rad")?;
+    let (x, y) = angles::to_tilt(altitude, azimuth);
+    Ok(json!({"tilt_x_deg": x, "tilt_y_deg": y}))
+}
+
+fn film_of(input: &Input) -> Result<Value> {
+    let ground = saltmarsh_core::error::within("ground", input.number("ground")?, 0.0, 1.0, "")?;
+    let mut reflectance = [ground; bands::BANDS];
+    let layers =
+        input.get("layers")?.as_array().ok_or_else(|| FieldError::new("layers", "must be a list"))?;
+    for (i, layer) in layers.iter().enumerate() {
+        let within = |e: FieldError| e.within(&format!("layers[{i}]"));
+        let parts = layer
+            .get("concentrations")
+            .and_then(Value::as_object)
+            .ok_or_else(|| within(FieldError::new("concentrations", "must be an object of pigment codes")))?;
+        let parts =
+            parts.iter().map(|(code, v)| Ok((code.as_str(), number(v, &format!("concentrations.{code}"))?)));
+        let (k, s) = pigment::mix(parts.collect::<Result<Vec<_>>>().map_err(within)?).map_err(within)?;
+        let thickness = match layer.get("thickness_mm") {
+            Some(Value::String(text)) if text == "inf" => f64::INFINITY,
+            Some(value) => {
+                let x = number(value, "thickness_mm").map_err(within)?;
+                saltmarsh_core::error::within("thickness_mm", x, 0.0, 1e6, "mm").map_err(within)?
+            }
+            None => return Err(within(FieldError::new("thickness_mm", "is missing"))),
+        };
+        for b in 0..bands::BANDS {
+            reflectance[b] = film::reflectance(k[b], s[b], thickness, reflectance[b]);
+        }
+    }
+    let srgb = colour::linear_srgb(&reflectance).map(colour::encode);
+    let pixel = colour::Display::shared().srgb8(&reflectance.map(|r| r as f32));
+    Ok(
+        json!({"reflectance": reflectance, "lab": colour::lab(colour::xyz(&reflectance)), "srgb": srgb, "srgb8": pixel}),
+    )
+}
+
+fn inkml_of(input: &Input) -> Result<Value> {
+    let path = input.get("path")?.as_str().ok_or_else(|| FieldError::new("path", "must be text"))?;
+    let text = read_text(path, inkml::MOST_BYTES).map_err(|e| FieldError::new("path", e.to_string()))?;
+    let document = inkml::read(&text)?;
+    let traces: Vec<Value> = document
+        .traces
+        .iter()
+        .map(|t| {
+            let names: Vec<&str> = t.channels.iter().map(|c| c.name.as_str()).collect();
+            json!({"id": t.id, "channels": names, "points": t.points})
+        })
+        .collect();
+    let refused: Vec<Value> =
+        document.refused.iter().map(|r| json!({"id": r.id, "reason": r.reason})).collect();
+    Ok(json!({"traces": traces, "refused": refused}))
+}

@@ -1,0 +1,80 @@
+//! The command line: arguments, and what goes wrong with them.
+//!
+//! Exit codes: 0 done, 1 failed, 2 bad input (arguments, files, fields). Errors go to standard error.
+
+mod calc;
+mod render;
+
+use std::io::Read;
+use std::process::ExitCode;
+
+use clap::{Parser, Subcommand};
+use saltmarsh_core::FieldError;
+
+/// Tunes tools that behave like charcoal, oil and watercolour, and draws with them.
+#[derive(Parser)]
+#[command(name = "saltmarsh", version)]
+struct Arguments {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    /// Run a gesture with a tool on a ground and write the sheet as PNG.
+    Render(render::Render),
+    /// Compute one topic: JSON lines in, JSON lines out.
+    Calc(calc::Calc),
+}
+
+/// Why a command stopped.
+#[derive(Debug, thiserror::Error)]
+pub enum Stop {
+    /// The input is at fault: exit code 2.
+    #[error("{0}")]
+    Input(String),
+    /// Something else failed: exit code 1.
+    #[error("{0}")]
+    Failure(String),
+}
+
+impl From<FieldError> for Stop {
+    fn from(e: FieldError) -> Self {
+        Self::Input(e.to_string())
+    }
+}
+
+/// Runs the program with the arguments of this process.
+pub fn run() -> ExitCode {
+    let arguments = Arguments::parse();
+    let done = match arguments.command {
+        Command::Render(render) => render.run(),
+        Command::Calc(calc) => calc.run(),
+    };
+    match done {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(stop) => {
+            eprintln!("saltmarsh: {stop}");
+            ExitCode::from(match stop {
+                Stop::Input(_) => 2,
+                Stop::Failure(_) => 1,
+            })
+        }
+    }
+}
+
+/// Reads a text file, or standard input for `-`; at most `most` bytes.
+fn read_text(path: &str, most: usize) -> Result<String, Stop> {
+    let mut text = String::new();
+    let limit = most as u64 + 1;
+    let read = if path == "-" {
+        std::io::stdin().lock().take(limit).read_to_string(&mut text)
+    } else {
+        std::fs::File::open(path).and_then(|f| f.take(limit).read_to_string(&mut text))
+    };
+    read.map_err(|e| Stop::Input(format!("{path}: {e}")))?;
+    if text.len() > most {
+        return Err(Stop::Input(format!("{path}: is larger than {most} bytes")));
+    }
+    Ok(text)
+}

@@ -1,0 +1,103 @@
+//! `saltmarsh render`: a gesture, a tool and a ground to a picture.
+
+use std::rc::Rc;
+
+use clap::Args;
+use saltmarsh_core::ground::{Ground, Paper};
+use saltmarsh_core::relief::flat;
+use saltmarsh_core::sheet::Sheet;
+use saltmarsh_core::stroke::{self, Hand};
+use saltmarsh_core::tool::Tool;
+use saltmarsh_formats::{image, inkml};
+
+use super::{Stop, read_text};
+
+/// Largest tool document, bytes.
+const MOST_TOOL_BYTES: usize = 1024 * 1024;
+/// Most pixels of a rendered sheet.
+const MOST_AREA: usize = 100_000_000;
+
+/// Files named `-` are standard input or output.
+#[derive(Args)]
+pub struct Render {
+    /// Tool document (JSON).
+    #[arg(long)]
+    tool: String,
+    /// Gesture (InkML).
+    #[arg(long)]
+    gesture: String,
+    /// Ground: hot-pressed, cold-pressed or rough; the tool's own if left out.
+    #[arg(long)]
+    ground: Option<String>,
+    /// Picture to write (PNG).
+    #[arg(long)]
+    out: Option<String>,
+    /// Trace to write (JSON).
+    #[arg(long)]
+    trace: Option<String>,
+    /// Pixels per inch, 5 to 2400.
+    #[arg(long, default_value_t = 300.0)]
+    dpi: f64,
+    /// Left, top, width and height of the sheet in mm; the gesture's own box with a margin if left out.
+    #[arg(long, value_delimiter = ',', num_args = 4, allow_negative_numbers = true)]
+    sheet_mm: Option<Vec<f64>>,
+    /// Print the checksum of the sheet's material.
+    #[arg(long)]
+    checksum: bool,
+}
+
+impl Render {
+    pub fn run(&self) -> Result<(), Stop> {
+        if !(5.0..=2400.0).contains(&self.dpi) {
+            return Err(Stop::Input(format!("--dpi: must be a number from 5 to 2400, got {}", self.dpi)));
+        }
+        if self.tool == "-" && self.gesture == "-" {
+            return Err(Stop::Input("--gesture: standard input can be read only once".into()));
+        }
+        let named = |path: &str, e: saltmarsh_core::FieldError| Stop::Input(format!("{path}: {e}"));
+        let tool = Tool::parse(&read_text(&self.tool, MOST_TOOL_BYTES)?).map_err(|e| named(&self.tool, e))?;
+        let document = inkml::read(&read_text(&self.gesture, inkml::MOST_BYTES)?);
+        let gesture = document.and_then(|d| inkml::to_gesture(&d)).map_err(|e| named(&self.gesture, e))?;
+        let name = self.ground.as_deref().unwrap_or_else(|| tool.choice("ground.paper"));
+        let paper = Paper::named(name).ok_or_else(|| {
+            let known: Vec<_> = Paper::ALL.iter().map(|p| p.name()).collect();
+            Stop::Input(format!("--ground: must be one of {}, got {name}", known.join(", ")))
+        })?;
+
+        let pixel = 25.4 / self.dpi;
+        let margin = 10.0;
+        let [left, top, right, bottom] = gesture.bounds_mm();
+        let [x, y, width, height] = match self.sheet_mm.as_deref() {
+            Some([x, y, w, h]) => [*x, *y, *w, *h],
+            _ => [left - margin, top - margin, right - left + 2.0 * margin, bottom - top + 2.0 * margin],
+        };
+        let px = |mm: f64| (mm / pixel).round().max(0.0) as usize;
+        if px(width).saturating_mul(px(height)) > MOST_AREA {
+            return Err(Stop::Input(format!(
+                "--sheet-mm: the sheet would have more than {MOST_AREA} pixels"
+            )));
+        }
+        let mut sheet = Sheet::new(Rc::new(Ground::new(paper)), px(width), px(height), pixel, [x, y])?;
+        let trace = stroke::run(&tool, &Hand::default(), &gesture, &mut sheet)?;
+
+        if let Some(path) = &self.out {
+            let png = image::png(&flat::rgba(&sheet), sheet.width() as u32, sheet.height() as u32, pixel)
+                .map_err(|e| Stop::Failure(format!("{path}: {e}")))?;
+            write(path, &png)?;
+        }
+        if let Some(path) = &self.trace {
+            let json = serde_json::to_vec_pretty(&trace).map_err(|e| Stop::Failure(e.to_string()))?;
+            write(path, &json)?;
+        }
+        if self.checksum {
+            println!("{}", sheet.checksum());
+        }
+        Ok(())
+    }
+}
+
+fn write(path: &str, bytes: &[u8]) -> Result<(), Stop> {
+    use std::io::Write;
+    let done = if path == "-" { std::io::stdout().write_all(bytes) } else { std::fs::write(path, bytes) };
+    done.map_err(|e| Stop::Failure(format!("{path}: {e}")))
+}

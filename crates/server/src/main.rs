@@ -1,0 +1,9 @@
+//! The program `saltmarsh`.
+
+mod cli;
+
+use std::process::ExitCode;
+
+fn main() -> ExitCode {
+    cli::run()
+}

@@ -1,0 +1,1 @@
+//! PostgreSQL through Diesel: migrations, schema and queries.

@@ -1,0 +1,66 @@
+//! Builds the WebAssembly module and its bindings into `web/src/engine/wasm`.
+//!
+//! The toolchain is chosen in this order: the present one if it has `wasm32-unknown-unknown`; else Debian's `rustc-web`,
+//! which has none either but ships the sources of `std` and can build them (`-Zbuild-std`).
+
+use std::error::Error;
+use std::path::{Path, PathBuf};
+use std::process::Command;
+
+const TARGET: &str = "wasm32-unknown-unknown";
+const DEBIAN_RUSTC: &str = "/usr/bin/rustc";
+
+/// Builds the module and writes its bindings.
+pub fn build() -> Result<(), Box<dyn Error>> {
+    let root =
+        Path::new(env!("CARGO_MANIFEST_DIR")).ancestors().nth(2).ok_or("no workspace root")?.to_owned();
+    let folder = root.join("target/wasm");
+    let mut cargo = Command::new("cargo");
+    cargo
+        .current_dir(&root)
+        .args(["build", "--release", "--locked", "-p", "saltmarsh-browser", "--target", TARGET])
+        .env("CARGO_TARGET_DIR", &folder)
+        .env("RUSTFLAGS", "-C target-feature=+simd128");
+    if !has_target() && !added_target() {
+        if !Path::new(DEBIAN_RUSTC).exists() {
+            return Err(format!(
+                "no Rust toolchain here has {TARGET}: install Debian's rustc-web, rust-web-src and lld"
+            )
+            .into());
+        }
+        cargo
+            .env("RUSTC", DEBIAN_RUSTC)
+            .env("RUSTC_BOOTSTRAP", "1")
+            .env("CARGO_TARGET_WASM32_UNKNOWN_UNKNOWN_LINKER", "wasm-ld")
+            .arg("-Zbuild-std=std,panic_abort");
+    }
+    if !cargo.status()?.success() {
+        return Err("the WebAssembly build failed".into());
+    }
+    let module = folder.join(TARGET).join("release/saltmarsh_browser.wasm");
+    let out: PathBuf = root.join("web/src/engine/wasm");
+    std::fs::create_dir_all(&out)?;
+    wasm_bindgen_cli_support::Bindgen::new()
+        .input_path(&module)
+        .web(true)?
+        .typescript(true)
+        .generate(&out)?;
+    Ok(())
+}
+
+fn has_target() -> bool {
+    let Ok(output) = Command::new("rustc").args(["--print", "target-libdir", "--target", TARGET]).output()
+    else {
+        return false;
+    };
+    let folder = String::from_utf8_lossy(&output.stdout).trim().to_owned();
+    output.status.success() && Path::new(&folder).exists()
+}
+
+/// Asks rustup for the target; it may have no way to fetch it.
+fn added_target() -> bool {
+    Path::new(DEBIAN_RUSTC).exists().then_some(false).unwrap_or_else(|| {
+        Command::new("rustup").args(["target", "add", TARGET]).output().is_ok_and(|o| o.status.success())
+            && has_target()
+    })
+}
