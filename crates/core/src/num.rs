@@ -40,61 +40,45 @@ pub fn pow(x: f32, n: f32) -> f32 {
     if x <= 1e-30 { 0.0 } else { exp(n * ln(x)) }
 }
 
-/// Standard normal density and distribution, and `G(x) = x·Φ(x) + φ(x)`, the mean of `max(0, x + noise)`.
+/// The standard normal distribution `Φ(x)` and `G(x) = x·Φ(x) + φ(x)`, the mean of `max(0, x + noise)`, by table.
 pub struct Normal {
-    distribution: Vec<f32>,
-    ramp: Vec<f32>,
+    /// `[Φ, G]` at steps of 1/[`NORMAL_STEPS`] from −[`NORMAL_REACH`].
+    values: Vec<[f32; 2]>,
 }
 
 const NORMAL_REACH: f32 = 6.0;
 const NORMAL_STEPS: f32 = 128.0;
+const NORMAL_COUNT: usize = (2.0 * NORMAL_REACH * NORMAL_STEPS) as usize + 2;
 
 impl Normal {
     /// The table; made once.
     pub fn table() -> &'static Normal {
         static TABLE: OnceLock<Normal> = OnceLock::new();
         TABLE.get_or_init(|| {
-            let count = (2.0 * NORMAL_REACH * NORMAL_STEPS) as usize + 2;
-            let at = |i: usize| i as f64 / f64::from(NORMAL_STEPS) - f64::from(NORMAL_REACH);
-            let density = |x: f64| libm::exp(-0.5 * x * x) * 0.398_942_280_401_432_7;
-            let phi = |x: f64| 0.5 * libm::erfc(-x * std::f64::consts::FRAC_1_SQRT_2);
-            Normal {
-                distribution: (0..count).map(|i| phi(at(i)) as f32).collect(),
-                ramp: (0..count).map(|i| (at(i) * phi(at(i)) + density(at(i))) as f32).collect(),
-            }
+            let values = (0..NORMAL_COUNT).map(|i| {
+                let x = i as f64 / f64::from(NORMAL_STEPS) - f64::from(NORMAL_REACH);
+                let density = libm::exp(-0.5 * x * x) * 0.398_942_280_401_432_7;
+                let share = 0.5 * libm::erfc(-x * std::f64::consts::FRAC_1_SQRT_2);
+                [share as f32, (x * share + density) as f32]
+            });
+            Normal { values: values.collect() }
         })
     }
 
+    /// `(Φ(x), G(x))`, errors under 1e-5.
     #[inline(always)]
-    fn read(values: &[f32], x: f32) -> f32 {
+    pub fn at(&self, x: f32) -> (f32, f32) {
+        if x <= -NORMAL_REACH {
+            return (0.0, 0.0);
+        }
+        if x >= NORMAL_REACH {
+            return (1.0, x);
+        }
         let u = (x + NORMAL_REACH) * NORMAL_STEPS;
         let i = u as usize;
         let f = u - i as f32;
-        values[i] + (values[i + 1] - values[i]) * f
-    }
-
-    /// `Φ(x)`, error under 1e-5.
-    #[inline(always)]
-    pub fn distribution(&self, x: f32) -> f32 {
-        if x <= -NORMAL_REACH {
-            0.0
-        } else if x >= NORMAL_REACH {
-            1.0
-        } else {
-            Self::read(&self.distribution, x)
-        }
-    }
-
-    /// `G(x) = x·Φ(x) + φ(x)`, error under 1e-5.
-    #[inline(always)]
-    pub fn ramp(&self, x: f32) -> f32 {
-        if x <= -NORMAL_REACH {
-            0.0
-        } else if x >= NORMAL_REACH {
-            x
-        } else {
-            Self::read(&self.ramp, x)
-        }
+        let [a, b] = [self.values[i], self.values[i + 1]];
+        (a[0] + (b[0] - a[0]) * f, a[1] + (b[1] - a[1]) * f)
     }
 }
 
@@ -146,10 +130,10 @@ mod tests {
     fn normal_table_matches_its_definition() {
         let n = Normal::table();
         // Φ(1.96) = 0.9750021, Φ(1) = 0.8413447 (any table of the normal distribution).
-        assert!((n.distribution(1.96) - 0.975_002_1).abs() < 1e-5);
-        assert!((n.distribution(1.0) - 0.841_344_7).abs() < 1e-5);
+        assert!((n.at(1.96).0 - 0.975_002_1).abs() < 1e-5);
+        assert!((n.at(1.0).0 - 0.841_344_7).abs() < 1e-5);
         // G(0) is the density at 0.
-        assert!((n.ramp(0.0) - 0.398_942_3).abs() < 1e-5);
+        assert!((n.at(0.0).1 - 0.398_942_3).abs() < 1e-5);
     }
 
     #[test]

@@ -104,7 +104,7 @@ fn slow_pull() -> Recorder {
         seconds: 2.6,
         place: &|f| (5.0 + 70.0 * f, 7.0 - 3.6 * libm::sin(TAU * f)),
         pressure: &|f| ends(f, 0.06, 0.1) * (0.42 + 0.1 * libm::sin(TAU * 0.8 * f)),
-        lean: &|_| (17.0, 62.0),
+        lean: &|_| (11.0, 62.0),
     });
     r
 }
@@ -118,7 +118,7 @@ fn flicks() -> Recorder {
             seconds: 0.11,
             place: &|f| (x + 0.42 * reach * f + 0.5 * f * f, 12.0 - reach * f),
             pressure: &|f| press * libm::pow(1.0 - f, 1.15) * ends(f, 0.08, 0.02),
-            lean: &|_| (24.0, 58.0),
+            lean: &|_| (5.0, 58.0),
         });
     }
     r
@@ -126,24 +126,24 @@ fn flicks() -> Recorder {
 
 fn hatching() -> Recorder {
     let mut r = Recorder::new(14);
-    for k in 0..20 {
-        let (x, wobble) = (5.0 + 3.3 * k as f64 + 0.25 * r.draw(k), 0.4 * r.draw(k + 50));
-        let press = 0.34 + 0.07 * r.draw(k + 100);
+    for k in 0..15 {
+        let (x, wobble) = (5.0 + 4.5 * k as f64 + 0.25 * r.draw(k), 0.4 * r.draw(k + 50));
+        let press = 0.26 + 0.07 * r.draw(k + 100);
         r.pass(&Pass {
             seconds: 0.2,
             place: &|f| (x + 3.6 * f + wobble * f * (1.0 - f), 2.2 + 9.6 * f),
             pressure: &|f| press * ends(f, 0.12, 0.25),
-            lean: &|_| (22.0, 60.0),
+            lean: &|_| (6.0, 60.0),
         });
     }
-    for k in 0..11 {
-        let (x, wobble) = (41.0 + 3.3 * k as f64 + 0.25 * r.draw(k + 200), 0.4 * r.draw(k + 250));
-        let press = 0.34 + 0.07 * r.draw(k + 300);
+    for k in 0..8 {
+        let (x, wobble) = (42.5 + 4.5 * k as f64 + 0.25 * r.draw(k + 200), 0.4 * r.draw(k + 250));
+        let press = 0.26 + 0.07 * r.draw(k + 300);
         r.pass(&Pass {
             seconds: 0.2,
             place: &|f| (x - 4.2 * f + wobble * f * (1.0 - f), 2.2 + 9.6 * f),
             pressure: &|f| press * ends(f, 0.12, 0.25),
-            lean: &|_| (22.0, 60.0),
+            lean: &|_| (6.0, 60.0),
         });
     }
     r

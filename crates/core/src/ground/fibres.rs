@@ -1,7 +1,7 @@
 //! A mat of fibres: curved capsules scattered over the paper, composited by **max** (impressions by max looked like felt;
 //! creased noise looked like brain coral: dry study).
 
-use super::{PERIOD_MM, PITCH_MM, Region};
+use super::{PERIOD_MM, Region};
 use crate::num;
 
 /// Fibres of one kind.
@@ -17,6 +17,8 @@ pub struct Mat {
     pub width: f64,
     /// Height of a fibre over its own base.
     pub height: f32,
+    /// Side of a pixel of the regions asked for, mm.
+    pub pitch: f64,
     /// How deep a base may lie below 0; the mat is this deep where there is no fibre.
     pub depth: f32,
 }
@@ -28,14 +30,15 @@ const BEND: f64 = 1.3;
 const PIECES: usize = 6;
 
 impl Mat {
-    /// The mat over a region of ground pixels.
+    /// The mat over a region of pixels of `pitch`.
     pub fn over(&self, region: Region) -> Vec<f32> {
         let mut out = vec![-self.depth; region.len()];
         let cells = libm::round(PERIOD_MM / CELL_MM) as i64;
         let reach = self.length[1] * 0.5 + self.width;
         let cell = |mm: f64| libm::floor(mm / CELL_MM) as i64;
-        let (left, top) = (region.x as f64 * PITCH_MM, region.y as f64 * PITCH_MM);
-        let (right, bottom) = (left + region.width as f64 * PITCH_MM, top + region.height as f64 * PITCH_MM);
+        let (left, top) = (region.x as f64 * self.pitch, region.y as f64 * self.pitch);
+        let (right, bottom) =
+            (left + region.width as f64 * self.pitch, top + region.height as f64 * self.pitch);
         for cy in cell(top - reach)..=cell(bottom + reach) {
             for cx in cell(left - reach)..=cell(right + reach) {
                 let key = num::hash(self.seed, self.stream, cx.rem_euclid(cells), cy.rem_euclid(cells));
@@ -46,6 +49,10 @@ impl Mat {
                     let x = (cx as f64 + draw(0)) * CELL_MM;
                     let y = (cy as f64 + draw(1)) * CELL_MM;
                     let length = self.length[0] + (self.length[1] - self.length[0]) * draw(2);
+                    let own = length * 0.5 + self.width;
+                    if x + own < left || x - own > right || y + own < top || y - own > bottom {
+                        continue;
+                    }
                     let base = -self.depth * draw(3) as f32;
                     self.fibre(&mut out, region, [x, y], length, [draw(4), draw(5)], base);
                 }
@@ -67,21 +74,23 @@ impl Mat {
         let bend = (turn[1] - 0.5) * 2.0 * BEND / PIECES as f64;
         let heading = turn[0] * std::f64::consts::TAU;
         // Walk from the middle to both ends so that the centre stays in its cell.
+        let (turn_cos, turn_sin) = (libm::cos(bend), libm::sin(bend));
+        let start = [libm::cos(heading), libm::sin(heading)];
         for side in [1.0, -1.0] {
-            let (mut x, mut y, mut a) = (centre[0], centre[1], heading);
+            let (mut x, mut y, [mut c, mut s]) = (centre[0], centre[1], start);
             for _ in 0..PIECES / 2 {
-                let (nx, ny) = (x + side * piece * libm::cos(a), y + side * piece * libm::sin(a));
+                let (nx, ny) = (x + side * piece * c, y + side * piece * s);
                 self.piece(out, region, [x, y, nx, ny], base);
                 (x, y) = (nx, ny);
-                a += side * bend;
+                (c, s) = (c * turn_cos - side * s * turn_sin, s * turn_cos + side * c * turn_sin);
             }
         }
     }
 
     fn piece(&self, out: &mut [f32], region: Region, [x0, y0, x1, y1]: [f64; 4], base: f32) {
-        let radius = (self.width * 0.5 / PITCH_MM) as f32;
+        let radius = (self.width * 0.5 / self.pitch) as f32;
         // To pixels of the region, pixel centres at whole numbers.
-        let px = |v: f64, start: i64| (v / PITCH_MM - start as f64 - 0.5) as f32;
+        let px = |v: f64, start: i64| (v / self.pitch - start as f64 - 0.5) as f32;
         let (ax, ay) = (px(x0, region.x), px(y0, region.y));
         let (bx, by) = (px(x1, region.x), px(y1, region.y));
         // Thinner than a pixel: drawn a pixel wide and as much lower.
@@ -93,8 +102,15 @@ impl Mat {
         let (dx, dy) = (bx - ax, by - ay);
         let inverse = 1.0 / (dx * dx + dy * dy).max(1e-9);
         let thin = 1.0 / (radius * radius);
+        let (first, last) = (from(ax, bx), to(ax, bx, region.width));
+        // On one row the fibre lies where its line is within the radius: a slanted piece leaves most of its box empty.
+        let half = if dy.abs() > 1e-3 { radius * (dx * dx + dy * dy).sqrt() / dy.abs() } else { f32::MAX };
+        let slope = if dy.abs() > 1e-3 { dx / dy } else { 0.0 };
         for j in from(ay, by)..to(ay, by, region.height) {
-            for i in from(ax, bx)..to(ax, bx, region.width) {
+            let middle = ax + (j as f32 - ay) * slope;
+            let start = first.max((middle - half).max(0.0) as usize);
+            let end = last.min((middle + half + 2.0).max(0.0) as usize);
+            for i in start..end {
                 let (x, y) = (i as f32 - ax, j as f32 - ay);
                 let along = ((x * dx + y * dy) * inverse).clamp(0.0, 1.0);
                 let (ex, ey) = (x - along * dx, y - along * dy);

@@ -5,6 +5,7 @@
 
 mod blur;
 pub mod fibres;
+mod maker;
 pub mod noise;
 pub mod paper;
 pub mod region;
@@ -13,7 +14,7 @@ pub mod texture;
 
 pub use paper::{Ground, Paper};
 pub use region::Region;
-pub use sampled::{Feel, GroundTile};
+pub use sampled::{Bearing, Feel, GroundTile};
 
 /// Pitch at which papers are generated, mm.
 pub const PITCH_MM: f64 = 0.05;

@@ -1,7 +1,12 @@
 //! A ground as the pixels of a sheet see it, and as one tool meets it.
 
+use std::cell::RefCell;
+use std::collections::HashMap;
+use std::rc::Rc;
+
 use super::{Ground, PITCH_MM, Region, blur};
 use crate::ground::paper::{FINE_UM, GRAIN_WITHIN_PIXEL};
+use crate::medium::plane::Plane;
 
 /// How a tool meets the ground, for a whole stroke.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -33,27 +38,58 @@ pub struct GroundTile {
     pub grain: Vec<f32>,
 }
 
-/// Mean level of the paper, µm, so that depth scales about it.
-pub fn mean_level(ground: &Ground) -> f32 {
-    let heights = &ground.reference().height;
-    (heights.iter().map(|h| f64::from(*h)).sum::<f64>() / heights.len() as f64) as f32
+/// Every how many ground pixels the statistics look.
+const SAMPLE_EVERY: usize = 3;
+
+/// A fair sample of the ground as one tool meets it.
+pub struct Bearing {
+    feel: Feel,
+    /// µm from the mean level.
+    heights: Vec<f32>,
+    grain: Vec<f32>,
+    planes: RefCell<HashMap<[u32; 3], Rc<Plane>>>,
 }
 
-/// Heights of the reference patch as a tool meets them, µm from the mean level.
-pub fn felt_reference(ground: &Ground, feel: Feel) -> Vec<f32> {
-    let level = mean_level(ground);
-    let reference = ground.reference();
-    let mut out: Vec<f32> = reference.height.iter().map(|h| h - level).collect();
-    if feel.follow > 0.0 {
-        let swells = blur::gaussian(&out, reference.region.width, feel.follow_mm / PITCH_MM);
-        for (h, s) in out.iter_mut().zip(swells) {
-            *h -= feel.follow * s;
+impl Bearing {
+    /// Takes the sample from the ground's reference patch.
+    pub fn new(ground: &Ground, feel: Feel) -> Self {
+        let reference = ground.reference();
+        let mut heights: Vec<f32> = reference.height.iter().map(|h| h - ground.level()).collect();
+        if feel.follow > 0.0 {
+            let swells = blur::gaussian(&heights, reference.region.width, feel.follow_mm / PITCH_MM);
+            for (h, s) in heights.iter_mut().zip(swells) {
+                *h -= feel.follow * s;
+            }
         }
+        let sign = if feel.swap { -1.0 } else { 1.0 };
+        let heights = heights.into_iter().step_by(SAMPLE_EVERY).map(|h| sign * h).collect();
+        let grain = reference.grain.iter().copied().step_by(SAMPLE_EVERY).collect();
+        Self { feel, heights, grain, planes: RefCell::default() }
     }
-    if feel.swap {
-        out.iter_mut().for_each(|h| *h = -*h);
+
+    pub fn feel(&self) -> Feel {
+        self.feel
     }
-    out
+
+    /// Heights of the sample, µm from the mean level.
+    pub fn heights(&self) -> &[f32] {
+        &self.heights
+    }
+
+    /// The plane of a stick with `grit` and `give` (µm) on this ground with its heights scaled by `tooth`.
+    pub fn plane(&self, tooth: f32, grit: f32, give: f32) -> Rc<Plane> {
+        let key = [tooth.to_bits(), grit.to_bits(), give.to_bits()];
+        let mut planes = self.planes.borrow_mut();
+        if planes.len() > 256 {
+            planes.clear();
+        }
+        let make = || {
+            let heights = self.heights.iter().zip(&self.grain).map(|(h, g)| tooth * h + grit * g);
+            let fine = FINE_UM * tooth;
+            Rc::new(Plane::new(heights, (fine * fine + grit * grit * GRAIN_WITHIN_PIXEL).sqrt(), give))
+        };
+        planes.entry(key).or_insert_with(make).clone()
+    }
 }
 
 /// Sheet pixels of `pixel_mm` over a ground, first pixel centre half a pixel from `origin_mm`.
@@ -78,7 +114,7 @@ impl Raster {
         let grown = region.grown(margin);
         let patch = ground.patch(grown);
 
-        let level = mean_level(ground);
+        let level = ground.level();
         let mut heights: Vec<f32> = patch.height.iter().map(|h| h - level).collect();
         if margin > 0 {
             let swells = blur::gaussian(&heights, grown.width, feel.follow_mm / PITCH_MM);

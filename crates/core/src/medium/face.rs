@@ -6,7 +6,8 @@
 use crate::num;
 
 /// Finest step of the table across, mm.
-const STEP_MM: f32 = 0.06;
+const STEP_MM: f32 = 0.1;
+const SHIFT: f32 = 4096.0;
 const MOST_STEPS: usize = 256;
 /// `(wavelength across mm, persistence along mm)`.
 const PARTS: [(f32, f32); 4] = [(2.0, 20.0), (1.0, 12.0), (0.5, 8.0), (0.25, 5.0)];
@@ -40,9 +41,10 @@ impl Face {
             let value = |i: i64, j: i64| num::gaussian(num::hash(seed, 50 + k as u64, i, j));
             let (mut last, mut ends) = (i64::MIN, [0.0; 2]);
             for (n, out) in self.values.iter_mut().enumerate() {
-                let at = (n as f32 * step - reach) / cell;
-                let i = at.floor();
-                let key = i as i64;
+                // Shifted to stay positive, so that a cast rounds down.
+                let at = (n as f32 * step - reach) / cell + SHIFT;
+                let key = at as i64;
+                let i = key as f32;
                 if key != last {
                     last = key;
                     ends = [0, 1].map(|d| {

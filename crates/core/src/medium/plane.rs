@@ -39,7 +39,7 @@ impl Plane {
             .collect();
         // E(c) = mean of max(0, h − c): falls as c rises.
         let excess =
-            |c: f32| -> f32 { used.iter().map(|(h, w)| w * spread * normal.ramp((h - c) / spread)).sum() };
+            |c: f32| -> f32 { used.iter().map(|(h, w)| w * spread * normal.at((h - c) / spread).1).sum() };
         let top = used.last().map_or(0.0, |u| u.0) + 6.0 * spread;
         // Walk down from the highest peak and note where each wanted excess is met.
         let step = (0.02 * (top - used.first().map_or(0.0, |u| u.0))).clamp(0.1, 1.0);

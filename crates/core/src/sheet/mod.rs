@@ -3,13 +3,15 @@
 //! A tile is made of blocks, one a medium, each made when that medium first touches the tile; inside a block a pixel's
 //! values lie together (planes of their own measured 4–6 times slower for dabs).
 
+use std::cell::RefCell;
+use std::collections::HashMap;
 use std::rc::Rc;
 
 use sha2::{Digest, Sha256};
 
 use crate::error::{FieldError, Result, within};
-use crate::ground::Ground;
 use crate::ground::sampled::Raster;
+use crate::ground::{Feel, Ground, GroundTile};
 use crate::paint::BANDS;
 
 /// Side of a tile, pixels.
@@ -74,6 +76,9 @@ pub struct Sheet {
     raster: Raster,
     ground: Rc<Ground>,
     tiles: Vec<Option<Tile>>,
+    /// The ground under tiles as a tool last met it: made once, whatever is then laid or wiped.
+    grounds: RefCell<HashMap<(usize, usize), (Feel, Rc<GroundTile>)>>,
+    grain_within: RefCell<Option<(f64, f32)>>,
 }
 
 impl Sheet {
@@ -98,7 +103,15 @@ impl Sheet {
         within("origin_mm", origin_mm[1], -1e5, 1e5, "mm")?;
         let count = width.div_ceil(TILE) * height.div_ceil(TILE);
         let raster = Raster { pixel_mm, origin_mm };
-        Ok(Self { width, height, raster, ground, tiles: (0..count).map(|_| None).collect() })
+        Ok(Self {
+            width,
+            height,
+            raster,
+            ground,
+            tiles: (0..count).map(|_| None).collect(),
+            grounds: RefCell::default(),
+            grain_within: RefCell::default(),
+        })
     }
 
     pub fn width(&self) -> usize {
@@ -139,6 +152,33 @@ impl Sheet {
     pub fn tile_in_place(&mut self, tx: usize, ty: usize) -> &mut Tile {
         let index = ty * self.across() + tx;
         self.tiles[index].get_or_insert_with(Tile::default)
+    }
+
+    /// The ground under a tile.
+    pub fn ground_tile(&self, tx: usize, ty: usize, feel: Feel) -> Rc<GroundTile> {
+        let mut grounds = self.grounds.borrow_mut();
+        if let Some((of, tile)) = grounds.get(&(tx, ty))
+            && *of == feel
+        {
+            return tile.clone();
+        }
+        let (x, y) = ((tx * TILE) as i64, (ty * TILE) as i64);
+        let tile = Rc::new(self.raster.tile(&self.ground, feel, x, y, TILE));
+        grounds.insert((tx, ty), (feel, tile.clone()));
+        tile
+    }
+
+    /// Share of the grain's variance that lies within a pixel of this sheet.
+    pub fn grain_within(&self, feel: Feel) -> f32 {
+        let mut kept = self.grain_within.borrow_mut();
+        match *kept {
+            Some((scale, share)) if scale == feel.scale => share,
+            _ => {
+                let share = self.raster.grain_within(&self.ground, feel);
+                *kept = Some((feel.scale, share));
+                share
+            }
+        }
     }
 
     /// Takes everything off the sheet.

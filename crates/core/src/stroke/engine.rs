@@ -10,12 +10,10 @@ use super::path::{Path, Piece, Place};
 use super::qualities::{Qualities, Values};
 use super::trace::{DabTrace, Placed, Trace};
 use crate::error::{FieldError, Result};
-use crate::ground::paper::GRAIN_WITHIN_PIXEL;
-use crate::ground::sampled::{Feel, felt_reference};
+use crate::ground::{Bearing, Feel, GroundTile};
 use crate::hand::{Calibration, DeviceProfile, Sample, Signals, angles};
-use crate::medium::dry::{self, Contact, Done, Stick};
+use crate::medium::dry::{self, Contact, Done, Press, Stick};
 use crate::medium::face::Face;
-use crate::medium::plane::Plane;
 use crate::num;
 use crate::paint::pigment;
 use crate::sheet::{Rect, Sheet, TILE};
@@ -45,7 +43,7 @@ pub struct Hand {
 
 /// Tables of one tile's ground for one tooth depth.
 struct TileContact {
-    ground: crate::ground::GroundTile,
+    ground: Rc<GroundTile>,
     tooth: f32,
     contact: Contact,
 }
@@ -75,10 +73,8 @@ pub struct Engine {
     feel: Feel,
     auto_spacing: bool,
     grain_within: f32,
-    reference: Vec<f32>,
-    reference_grain: Vec<f32>,
+    bearing: Rc<Bearing>,
     profiles: HashMap<u32, (Profile, f64)>,
-    planes: HashMap<u32, Plane>,
     tiles: HashMap<(usize, usize), TileContact>,
     face: Face,
     pass: Option<Pass>,
@@ -118,20 +114,15 @@ impl Engine {
             bound: n("load.bound"),
             even: tool.choice("touch.build") == "even",
         };
-        // Every third ground pixel is a fair sample of the heights.
-        let reference: Vec<f32> = felt_reference(ground, feel).into_iter().step_by(3).collect();
-        let reference_grain = ground.reference().grain.iter().copied().step_by(3).collect();
         Ok(Self {
             qualities: Qualities::new(&tool),
             auto_spacing: tool.switch("tip.spacing_auto"),
-            grain_within: sheet.raster().grain_within(ground, feel),
+            grain_within: sheet.grain_within(feel),
             hand,
             stick,
             feel,
-            reference,
-            reference_grain,
+            bearing: ground.bearing(feel),
             profiles: HashMap::new(),
-            planes: HashMap::new(),
             tiles: HashMap::new(),
             face: Face::default(),
             pass: None,
@@ -308,8 +299,8 @@ impl Engine {
         let fraction = if self.auto_spacing { auto } else { values.get(Quality::Spacing) };
         let spacing = (fraction * width_along).max(LEAST_SPACING_MM);
 
-        let tooth = libm::round(values.get(Quality::Tooth) / TOOTH_STEP);
-        self.plane(tooth as u32);
+        let tooth = (libm::round(values.get(Quality::Tooth) / TOOTH_STEP) * TOOTH_STEP) as f32;
+        let plane = self.bearing.plane(tooth, self.stick.grit, self.stick.give);
         let force = values.get(Quality::Force) as f32;
         let area = footprint.area();
         let (shown, thin) = footprint.for_pixels(pixel);
@@ -320,13 +311,13 @@ impl Engine {
         let seed = u64::from(self.tool.seed);
         self.face.fill_in_place(seed, across, (self.total_mm + signals.distance_mm) as f32);
         let stroke = self.stroke_base + self.pass.as_ref().map_or(0, |p| p.number) + 1;
+        let load = mean_load * footprint.profile_norm(profile);
+        let press = Press::new(profile, &plane, load);
         let dab = dry::Dab {
             footprint: shown,
-            profile,
-            plane: &self.planes[&(tooth as u32)],
+            press: &press,
             stick: &self.stick,
             face: &self.face,
-            load: mean_load * footprint.profile_norm(profile),
             flow: values.get(Quality::Flow) as f32,
             opacity: values.get(Quality::Opacity) as f32,
             travel: travel as f32,
@@ -335,7 +326,6 @@ impl Engine {
             pass: width_along as f32,
         };
         let mut done = Done::default();
-        let tooth = (tooth * TOOTH_STEP) as f32;
         let to_px = |mm: f32, ceil: bool, size: usize| {
             let px = mm / pixel + if ceil { 1.0 } else { -1.0 };
             let px = if ceil { px.ceil() } else { px.floor() };
@@ -444,18 +434,6 @@ impl Engine {
             (profile, auto)
         })
     }
-
-    fn plane(&mut self, step: u32) {
-        let stick = self.stick;
-        let (reference, grain) = (&self.reference, &self.reference_grain);
-        self.planes.entry(step).or_insert_with(|| {
-            let tooth = (f64::from(step) * TOOTH_STEP) as f32;
-            let heights = reference.iter().zip(grain).map(|(h, g)| tooth * h + stick.grit * g);
-            let fine = crate::ground::paper::FINE_UM * tooth;
-            let spread = (fine * fine + stick.grit * stick.grit * GRAIN_WITHIN_PIXEL).sqrt();
-            Plane::new(heights, spread, stick.give)
-        });
-    }
 }
 
 /// The contact tables of a tile, made or brought to `tooth` where needed.
@@ -469,8 +447,7 @@ fn contact_in_place<'a>(
     grain_within: f32,
 ) -> &'a Contact {
     let entry = tiles.entry(key).or_insert_with(|| {
-        let (x, y) = ((key.0 * TILE) as i64, (key.1 * TILE) as i64);
-        let ground = sheet.raster().tile(sheet.ground(), feel, x, y, TILE);
+        let ground = sheet.ground_tile(key.0, key.1, feel);
         let contact = Contact::new(&ground, stick, tooth, grain_within);
         TileContact { ground, tooth, contact }
     });

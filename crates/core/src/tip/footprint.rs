@@ -66,20 +66,11 @@ pub struct Footprint {
     /// Direction of the length axis on the sheet.
     pub cos: f32,
     pub sin: f32,
-    /// Direction of travel, and how much travel (mm) this dab stands for: its edges are softened by that sweep, so that
-    /// the straight edges of successive dabs add up without a ripple.
+    /// Direction of travel, and how much travel (mm) this dab stands for. A dab is laid in two halves; the edges of each are
+    /// softened by half the travel, so that the straight edges of successive dabs add up without a ripple.
     pub travel_cos: f32,
     pub travel_sin: f32,
     pub travel: f32,
-}
-
-/// What the footprint is at a point.
-#[derive(Debug, Clone, Copy)]
-pub struct Inside {
-    /// Share of the pixel that is under the tip, 0..1.
-    pub cover: f32,
-    /// Squared relative radius (0 on the axis, 1 at the rim).
-    pub r2: f32,
 }
 
 impl Footprint {
@@ -125,21 +116,36 @@ impl Footprint {
         (x + 0.5 * self.travel * self.travel_cos.abs(), y + 0.5 * self.travel * self.travel_sin.abs())
     }
 
-    /// The footprint at `(dx, dy)` mm from its centre, for pixels of `pixel` mm.
+    /// Squared relative radii below which a pixel is wholly inside, and beyond which it is wholly outside.
+    pub fn rim(&self, pixel: f32) -> (f32, f32) {
+        let share = 0.5 * (pixel + 0.5 * self.travel) / self.half_length.min(self.half_width);
+        let inner = (1.0 - share).max(0.0);
+        (inner * inner, (1.0 + share) * (1.0 + share))
+    }
+
+    /// Squared relative radius at `(dx, dy)` mm from the centre: 0 on the axis, 1 at the rim.
     #[inline(always)]
-    pub fn at(&self, dx: f32, dy: f32, pixel: f32) -> Inside {
+    pub fn radius2(&self, dx: f32, dy: f32) -> f32 {
         let u = dx * self.cos + dy * self.sin;
         let v = dy * self.cos - dx * self.sin;
-        let beyond = u.abs() - self.half_side;
-        let end = if beyond > 0.0 { beyond } else { 0.0 };
+        let end = (u.abs() - self.half_side).max(0.0) / self.half_length;
+        let side = v / self.half_width;
+        end * end + side * side
+    }
+
+    /// Share of a pixel of `pixel` mm at `(dx, dy)` mm from the centre that is under the tip, 0..1.
+    #[inline(always)]
+    pub fn cover(&self, dx: f32, dy: f32, pixel: f32) -> f32 {
+        let u = dx * self.cos + dy * self.sin;
+        let v = dy * self.cos - dx * self.sin;
+        let end = (u.abs() - self.half_side).max(0.0);
         let (nu, nv) = (end / self.half_length, v / self.half_width);
-        let r2 = nu * nu + nv * nv;
-        let r = r2.sqrt();
+        let r = (nu * nu + nv * nv).sqrt();
         // Gradient of r in mm: how fast the outline is left, and in which direction.
         let (gu, gv) = (nu / self.half_length, nv / self.half_width);
         let g = (gu * gu + gv * gv).sqrt();
         if g <= 1e-9 {
-            return Inside { cover: 1.0, r2 };
+            return 1.0;
         }
         // r's gradient has length g / r.
         let distance = (r - 1.0) * r / g;
@@ -147,8 +153,8 @@ impl Footprint {
         let normal_x = (signed_u * self.cos - gv * self.sin) / g;
         let normal_y = (signed_u * self.sin + gv * self.cos) / g;
         let along = (normal_x * self.travel_cos + normal_y * self.travel_sin).abs();
-        let ramp = pixel + self.travel * along;
-        Inside { cover: (0.5 - distance / ramp).clamp(0.0, 1.0), r2 }
+        let ramp = pixel + 0.5 * self.travel * along;
+        (0.5 - distance / ramp).clamp(0.0, 1.0)
     }
 
     /// The footprint as pixels of `pixel` mm can show it, and the share of a pixel it then covers at most: a tip thinner
@@ -174,7 +180,7 @@ mod tests {
         let mut sum = 0.0;
         for j in -200..200 {
             for i in -200..200 {
-                sum += f.at(i as f32 * pixel, j as f32 * pixel, pixel).cover;
+                sum += f.cover(i as f32 * pixel, j as f32 * pixel, pixel);
             }
         }
         sum * pixel * pixel
@@ -212,7 +218,7 @@ mod tests {
             let shift = step as f32 * 0.01;
             for j in -4..5 {
                 for i in -4..5 {
-                    let at = |s: f32| f.at(i as f32 * 0.1 - s, j as f32 * 0.1, 0.1).cover;
+                    let at = |s: f32| f.cover(i as f32 * 0.1 - s, j as f32 * 0.1, 0.1);
                     worst = worst.max((at(shift + 0.01) - at(shift)).abs());
                 }
             }
@@ -228,9 +234,10 @@ mod tests {
             let (mut sum, mut n) = (0.0, 0.0);
             for j in -400..400 {
                 for i in -400..400 {
-                    let inside = f.at(i as f32 * 0.01, j as f32 * 0.01, 0.01);
-                    sum += inside.cover * norm * p.at(inside.r2);
-                    n += inside.cover;
+                    let (x, y) = (i as f32 * 0.01, j as f32 * 0.01);
+                    let cover = f.cover(x, y, 0.01);
+                    sum += cover * norm * p.at(f.radius2(x, y));
+                    n += cover;
                 }
             }
             assert!((sum / n - 1.0).abs() < 0.01, "hardness {hardness}: mean pressure {}", sum / n);

@@ -1,0 +1,128 @@
+//! A sheet with a stroke that may be under way.
+
+use std::rc::Rc;
+
+use saltmarsh_core::Result;
+use saltmarsh_core::ground::Ground;
+use saltmarsh_core::hand::Sample;
+use saltmarsh_core::relief::flat;
+use saltmarsh_core::sheet::{Rect, Sheet};
+use saltmarsh_core::stroke::{Engine, Hand, Trace, reason};
+use saltmarsh_core::tool::Tool;
+use serde_json::json;
+use wasm_bindgen::prelude::*;
+
+use crate::{json as to_json, refuse};
+
+/// A sheet to draw on.
+#[wasm_bindgen]
+pub struct Surface {
+    sheet: Sheet,
+    tool: Option<Rc<Tool>>,
+    engine: Option<Engine>,
+    trace: Trace,
+}
+
+fn pixels_of(rect: Option<Rect>) -> Vec<u32> {
+    rect.map(|r| [r.left, r.top, r.right, r.bottom].map(|v| v as u32).to_vec()).unwrap_or_default()
+}
+
+impl Surface {
+    pub(crate) fn new(
+        ground: Rc<Ground>,
+        width: usize,
+        height: usize,
+        pixel_mm: f64,
+        origin_mm: [f64; 2],
+    ) -> Result<Self> {
+        let sheet = Sheet::new(ground, width, height, pixel_mm, origin_mm)?;
+        Ok(Self { sheet, tool: None, engine: None, trace: Trace::default() })
+    }
+}
+
+#[wasm_bindgen]
+impl Surface {
+    /// Starts a gesture with a tool. `stroke` numbers its first stroke on this sheet.
+    pub fn begin(&mut self, tool: &str, hand: &str, stroke: u32) -> std::result::Result<(), JsError> {
+        let tool = Rc::new(Tool::parse(tool).map_err(|e| refuse(&e))?);
+        let hand: Hand = serde_json::from_str(hand).map_err(|e| JsError::new(&e.to_string()))?;
+        let engine = Engine::new(tool.clone(), hand, &self.sheet).map_err(|e| refuse(&e))?;
+        self.engine = Some(engine.numbered_from(stroke));
+        self.tool = Some(tool);
+        Ok(())
+    }
+
+    /// Takes packed samples of a pen that is down; gives `[left, top, right, bottom]` of what changed, or nothing.
+    pub fn extend(&mut self, samples: &[f64]) -> Vec<u32> {
+        let samples: Vec<Sample> = samples.chunks_exact(Sample::PACKED).map(Sample::unpack).collect();
+        pixels_of(self.engine.as_mut().and_then(|e| e.extend(&samples, &mut self.sheet)))
+    }
+
+    /// The pen lifts.
+    pub fn lift(&mut self) -> Vec<u32> {
+        pixels_of(self.engine.as_mut().and_then(|e| e.lift(&mut self.sheet)))
+    }
+
+    /// Ends the gesture; its trace stays. Gives how many strokes it had.
+    pub fn end(&mut self) -> u32 {
+        let Some(engine) = self.engine.take() else { return 0 };
+        let passes = engine.passes();
+        self.trace = engine.into_trace();
+        passes
+    }
+
+    /// Takes everything off the sheet.
+    pub fn wipe(&mut self) {
+        self.engine = None;
+        self.sheet.wipe();
+    }
+
+    /// RGBA of a rectangle of pixels.
+    pub fn pixels(&self, left: usize, top: usize, right: usize, bottom: usize) -> Vec<u8> {
+        let (right, bottom) = (right.min(self.sheet.width()), bottom.min(self.sheet.height()));
+        if left >= right || top >= bottom {
+            return Vec::new();
+        }
+        let mut out = vec![0; (right - left) * (bottom - top) * 4];
+        flat::rgba_in_place(&self.sheet, Rect { left, top, right, bottom }, &mut out);
+        out
+    }
+
+    pub fn checksum(&self) -> String {
+        self.sheet.checksum()
+    }
+
+    /// Bytes of material held.
+    pub fn bytes(&self) -> usize {
+        self.sheet.bytes()
+    }
+
+    /// The trace of the last gesture, at most `most` dabs, as JSON `{length_mm, dabs}`.
+    pub fn trace(&self, most: usize) -> std::result::Result<String, JsError> {
+        let step = self.trace.dabs.len().div_ceil(most.max(1)).max(1);
+        let mut dabs: Vec<_> = self.trace.dabs.iter().step_by(step).collect();
+        if let Some(last) = self.trace.dabs.last()
+            && dabs.last().is_none_or(|d| d.at_mm < last.at_mm)
+        {
+            dabs.push(last);
+        }
+        to_json(&json!({"length_mm": self.trace.length_mm(), "dabs": dabs}))
+    }
+
+    /// The dab nearest to `at_mm` of travel and why it is as it is, as JSON `{dab, reason}`, or `null`.
+    pub fn explain(&self, at_mm: f64) -> std::result::Result<String, JsError> {
+        let found = self.trace.nearest(at_mm).zip(self.tool.as_ref());
+        to_json(&found.map(|(dab, tool)| json!({"dab": dab, "reason": reason::explain(tool, dab)})))
+    }
+
+    /// Travel in mm of the dab nearest to a place on the sheet (mm), or nothing.
+    #[wasm_bindgen(js_name = nearestTravel)]
+    pub fn nearest_travel(&self, x_mm: f64, y_mm: f64) -> Option<f64> {
+        let distance = |d: &saltmarsh_core::stroke::DabTrace| {
+            let [ox, oy] = self.sheet.raster().origin_mm;
+            let (dx, dy) = (d.x_mm + ox - x_mm, d.y_mm + oy - y_mm);
+            dx * dx + dy * dy
+        };
+        self.trace.dabs.iter().min_by(|a, b| distance(a).total_cmp(&distance(b))).map(|d| d.at_mm)
+    }
+}
