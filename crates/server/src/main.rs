@@ -1,6 +1,8 @@
 //! The program `saltmarsh`.
 
+mod api;
 mod cli;
+mod demo;
 
 use std::process::ExitCode;
 

@@ -1,1 +1,12 @@
-//! PostgreSQL through Diesel: migrations, schema and queries.
+//! PostgreSQL through Diesel: migrations, schema, rows and queries. No HTTP.
+
+pub mod error;
+pub mod gestures;
+pub mod materials;
+pub mod painters;
+pub mod pool;
+mod schema;
+pub mod tools;
+
+pub use error::{Error, Result};
+pub use pool::{Connection, Pool};

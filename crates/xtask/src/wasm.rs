@@ -57,10 +57,11 @@ fn has_target() -> bool {
     output.status.success() && Path::new(&folder).exists()
 }
 
-/// Asks rustup for the target; it may have no way to fetch it.
+/// Asks rustup for the target, unless Debian's toolchain is already there to serve.
 fn added_target() -> bool {
-    Path::new(DEBIAN_RUSTC).exists().then_some(false).unwrap_or_else(|| {
-        Command::new("rustup").args(["target", "add", TARGET]).output().is_ok_and(|o| o.status.success())
-            && has_target()
-    })
+    if Path::new(DEBIAN_RUSTC).exists() {
+        return false;
+    }
+    Command::new("rustup").args(["target", "add", TARGET]).output().is_ok_and(|o| o.status.success())
+        && has_target()
 }

@@ -69,6 +69,9 @@ impl Rect {
     }
 }
 
+/// The ground under a tile, and how the tool met it.
+type MetGround = (Feel, Rc<GroundTile>);
+
 /// A sheet of a ground.
 pub struct Sheet {
     width: usize,
@@ -77,7 +80,7 @@ pub struct Sheet {
     ground: Rc<Ground>,
     tiles: Vec<Option<Tile>>,
     /// The ground under tiles as a tool last met it: made once, whatever is then laid or wiped.
-    grounds: RefCell<HashMap<(usize, usize), (Feel, Rc<GroundTile>)>>,
+    grounds: RefCell<HashMap<(usize, usize), MetGround>>,
     grain_within: RefCell<Option<(f64, f32)>>,
 }
 

@@ -4,6 +4,7 @@
 
 mod calc;
 mod render;
+mod serve;
 
 use std::io::Read;
 use std::process::ExitCode;
@@ -25,6 +26,10 @@ enum Command {
     Render(render::Render),
     /// Compute one topic: JSON lines in, JSON lines out.
     Calc(calc::Calc),
+    /// Serve the API and the front end.
+    Serve(serve::Serve),
+    /// Write the OpenAPI document of the API to standard output.
+    Openapi,
 }
 
 /// Why a command stopped.
@@ -50,6 +55,11 @@ pub fn run() -> ExitCode {
     let done = match arguments.command {
         Command::Render(render) => render.run(),
         Command::Calc(calc) => calc.run(),
+        Command::Serve(serve) => serve.run(),
+        Command::Openapi => crate::api::openapi()
+            .to_pretty_json()
+            .map(|json| println!("{json}"))
+            .map_err(|e| Stop::Failure(e.to_string())),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,

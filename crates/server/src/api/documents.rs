@@ -1,0 +1,27 @@
+//! Documents about the API itself, and whether the server is well.
+
+use actix_web::{HttpResponse, get, web};
+use serde_json::Value;
+
+use super::{ApiError, App, query};
+
+/// The OpenAPI document.
+#[get("/openapi.json")]
+pub async fn openapi_json() -> web::Json<utoipa::openapi::OpenApi> {
+    web::Json(super::openapi())
+}
+
+/// JSON Schema of tool documents.
+#[utoipa::path(get, path = "/tool-schema", tag = "documents", responses((status = 200, body = Object)))]
+#[get("/tool-schema")]
+pub async fn tool_schema() -> web::Json<Value> {
+    web::Json(saltmarsh_core::tool::schema::schema())
+}
+
+/// Whether the server and its database answer.
+#[utoipa::path(get, path = "/health", tag = "documents", responses((status = 204), (status = 503, body = ApiError)))]
+#[get("/health")]
+pub async fn health(app: web::Data<App>) -> Result<HttpResponse, ApiError> {
+    query(&app, |_| Ok(())).await?;
+    Ok(HttpResponse::NoContent().finish())
+}

@@ -1,0 +1,124 @@
+//! Errors as answers: one table from what went wrong to status, stable code and field.
+
+use actix_web::error::JsonPayloadError;
+use actix_web::http::StatusCode;
+use actix_web::{HttpResponse, ResponseError};
+use saltmarsh_core::FieldError;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// An answer that refuses.
+#[derive(Debug, Clone, Serialize, ToSchema, thiserror::Error)]
+#[error("{code}: {message}")]
+pub struct ApiError {
+    #[serde(skip)]
+    status: u16,
+    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `sign-in`, `too-large`, `database-away`, `internal`.
+    code: &'static str,
+    /// Which field is refused, where one is.
+    field: Option<String>,
+    message: String,
+    /// For a conflict: the version that is there now.
+    present: Option<i32>,
+    /// For an internal error: what to look for in the log.
+    request: Option<String>,
+}
+
+impl ApiError {
+    fn new(status: StatusCode, code: &'static str, message: impl Into<String>) -> Self {
+        Self {
+            status: status.as_u16(),
+            code,
+            field: None,
+            message: message.into(),
+            present: None,
+            request: None,
+        }
+    }
+
+    pub fn missing(what: &str) -> Self {
+        Self::new(StatusCode::NOT_FOUND, "missing", format!("there is no such {what}"))
+    }
+
+    pub fn sign_in() -> Self {
+        Self::new(StatusCode::UNAUTHORIZED, "sign-in", "sign in first")
+    }
+
+    pub fn closed() -> Self {
+        Self::new(StatusCode::FORBIDDEN, "sign-in", "this server signs nobody in by itself")
+    }
+
+    pub fn invalid(field: &str, message: impl Into<String>) -> Self {
+        let error = Self::new(StatusCode::UNPROCESSABLE_ENTITY, "invalid", message);
+        Self { field: Some(field.to_owned()), ..error }
+    }
+
+    /// Logs the cause under a fresh request id; the answer carries only the id.
+    pub fn internal(cause: impl std::fmt::Display) -> Self {
+        let request = uuid::Uuid::new_v4().to_string();
+        tracing::error!(%request, %cause, "request failed");
+        let error =
+            Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", "something went wrong on the server");
+        Self { request: Some(request), ..error }
+    }
+}
+
+impl From<FieldError> for ApiError {
+    fn from(e: FieldError) -> Self {
+        Self::invalid(&e.field, e.message)
+    }
+}
+
+impl From<saltmarsh_store::Error> for ApiError {
+    fn from(e: saltmarsh_store::Error) -> Self {
+        use saltmarsh_store::Error;
+        match e {
+            Error::Missing(what) => Self::missing(what),
+            Error::Conflict { present, .. } => {
+                Self { present: Some(present), ..Self::new(StatusCode::CONFLICT, "conflict", e.to_string()) }
+            }
+            Error::Taken(_) => {
+                let error = Self::new(StatusCode::CONFLICT, "taken", e.to_string());
+                Self { field: Some("name".into()), ..error }
+            }
+            Error::Unreachable(cause) => {
+                tracing::warn!(%cause, "database away");
+                Self::new(
+                    StatusCode::SERVICE_UNAVAILABLE,
+                    "database-away",
+                    "the database cannot be reached just now",
+                )
+            }
+            Error::Database(ref cause) => Self::internal(cause),
+            Error::Migration(cause) => Self::internal(cause),
+        }
+    }
+}
+
+/// A body that is not JSON of the wanted shape, or too large.
+pub fn from_json(e: JsonPayloadError, limit: usize) -> ApiError {
+    match e {
+        JsonPayloadError::Overflow { .. } | JsonPayloadError::OverflowKnownLength { .. } => {
+            let error = ApiError::new(
+                StatusCode::PAYLOAD_TOO_LARGE,
+                "too-large",
+                format!("the body may be at most {limit} bytes"),
+            );
+            ApiError { field: Some("body".into()), ..error }
+        }
+        other => {
+            let error = ApiError::new(StatusCode::BAD_REQUEST, "invalid", other.to_string());
+            ApiError { field: Some("body".into()), ..error }
+        }
+    }
+}
+
+impl ResponseError for ApiError {
+    fn status_code(&self) -> StatusCode {
+        StatusCode::from_u16(self.status).unwrap_or(StatusCode::INTERNAL_SERVER_ERROR)
+    }
+
+    fn error_response(&self) -> HttpResponse {
+        HttpResponse::build(self.status_code()).json(self)
+    }
+}

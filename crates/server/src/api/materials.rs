@@ -1,0 +1,54 @@
+//! Grounds and pigments.
+
+use actix_web::{get, web};
+use saltmarsh_store::materials;
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::session::Painter;
+use super::{ApiError, App, query};
+
+/// A named ground.
+#[derive(Serialize, ToSchema)]
+pub struct Ground {
+    id: Uuid,
+    name: String,
+    /// The paper that the core makes.
+    paper: String,
+    note: String,
+}
+
+/// A pigment: absorption and scattering in eight bands, mm⁻¹ at tube strength.
+#[derive(Serialize, ToSchema)]
+pub struct Pigment {
+    code: String,
+    name: String,
+    absorption: Vec<f64>,
+    scattering: Vec<f64>,
+    source: String,
+}
+
+/// Grounds of the painter.
+#[utoipa::path(get, path = "/grounds", tag = "materials", responses((status = 200, body = Vec<Ground>)))]
+#[get("/grounds")]
+pub async fn grounds(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Ground>>, ApiError> {
+    let all = query(&app, move |db| materials::grounds(db, painter.id)).await?;
+    let dto = |g: materials::Ground| Ground { id: g.id, name: g.name, paper: g.paper, note: g.note };
+    Ok(web::Json(all.into_iter().map(dto).collect()))
+}
+
+/// Pigments of the painter.
+#[utoipa::path(get, path = "/pigments", tag = "materials", responses((status = 200, body = Vec<Pigment>)))]
+#[get("/pigments")]
+pub async fn pigments(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Pigment>>, ApiError> {
+    let all = query(&app, move |db| materials::pigments(db, painter.id)).await?;
+    let dto = |p: materials::Pigment| Pigment {
+        code: p.code,
+        name: p.name,
+        absorption: p.absorption,
+        scattering: p.scattering,
+        source: p.source,
+    };
+    Ok(web::Json(all.into_iter().map(dto).collect()))
+}

@@ -1,0 +1,98 @@
+//! The HTTP API under `/api/v1`.
+
+mod documents;
+pub mod error;
+mod gestures;
+mod materials;
+pub mod session;
+mod tools;
+
+use actix_web::web;
+use saltmarsh_store::Pool;
+use utoipa::OpenApi;
+
+pub use error::ApiError;
+
+/// What handlers share.
+#[derive(Clone)]
+pub struct App {
+    pub pool: Pool,
+    /// Painter whom a browser may sign in as without more; none where sign-in is closed.
+    pub open_painter: Option<String>,
+}
+
+/// Largest JSON body except gestures, bytes.
+pub const MOST_BODY: usize = 1024 * 1024;
+/// Largest gesture body, bytes: the largest InkML, escaped.
+pub const MOST_GESTURE_BODY: usize = saltmarsh_formats::inkml::MOST_BYTES + 4 * 1024 * 1024;
+
+#[derive(OpenApi)]
+#[openapi(
+    info(title = "Saltmarsh", description = "Tools, gestures and materials of a painter."),
+    servers((url = "/api/v1")),
+    paths(
+        session::open, session::show, tools::list, tools::create, tools::show, tools::versions, tools::keep,
+        tools::save_draft, tools::drop_draft, gestures::list, gestures::add, gestures::remove, gestures::download,
+        materials::grounds, materials::pigments, documents::tool_schema, documents::health
+    )
+)]
+struct Description;
+
+/// The OpenAPI document.
+pub fn openapi() -> utoipa::openapi::OpenApi {
+    Description::openapi()
+}
+
+/// Registers every handler.
+pub fn configure(config: &mut web::ServiceConfig) {
+    let json = web::JsonConfig::default()
+        .limit(MOST_BODY)
+        .error_handler(|e, _| error::from_json(e, MOST_BODY).into());
+    let gesture_json = web::JsonConfig::default()
+        .limit(MOST_GESTURE_BODY)
+        .error_handler(|e, _| error::from_json(e, MOST_GESTURE_BODY).into());
+    let paths = web::PathConfig::default().error_handler(|_, _| ApiError::missing("address").into());
+    config.service(
+        web::scope("/api/v1")
+            .app_data(json)
+            .app_data(paths)
+            .service(documents::openapi_json)
+            .service(documents::tool_schema)
+            .service(documents::health)
+            .service(session::open)
+            .service(session::show)
+            .service(tools::list)
+            .service(tools::create)
+            .service(tools::versions)
+            .service(tools::keep)
+            .service(tools::save_draft)
+            .service(tools::drop_draft)
+            .service(tools::show)
+            .service(materials::grounds)
+            .service(materials::pigments)
+            .service(
+                web::scope("/gestures")
+                    .app_data(gesture_json)
+                    .service(gestures::list)
+                    .service(gestures::add)
+                    .service(gestures::download)
+                    .service(gestures::remove),
+            )
+            .default_service(web::to(|| async {
+                Err::<actix_web::HttpResponse, _>(ApiError::missing("address"))
+            })),
+    );
+}
+
+/// Runs a query on a thread that may wait.
+///
+/// # Errors
+/// What the query says, as an answer.
+pub async fn query<T: Send + 'static>(
+    app: &web::Data<App>,
+    run: impl FnOnce(&mut saltmarsh_store::Connection) -> saltmarsh_store::Result<T> + Send + 'static,
+) -> Result<T, ApiError> {
+    let pool = app.pool.clone();
+    let done = web::block(move || pool.get().and_then(|mut db| run(&mut db))).await;
+    Ok(done.map_err(|_| ApiError::internal("the work was dropped"))??)
+}

@@ -1,0 +1,211 @@
+//! Tools, their kept versions and their drafts.
+
+use actix_web::http::StatusCode;
+use actix_web::{HttpResponse, delete, get, post, put, web};
+use chrono::{DateTime, Utc};
+use saltmarsh_core::tool::Tool as Document;
+use saltmarsh_store::tools::{self, Content};
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+use super::session::Painter;
+use super::{ApiError, App, query};
+
+/// A tool with its newest kept version.
+#[derive(Serialize, ToSchema)]
+pub struct Tool {
+    id: Uuid,
+    name: String,
+    kept: Kept,
+    draft: Option<Draft>,
+}
+
+/// A kept version: never changed.
+#[derive(Serialize, ToSchema)]
+pub struct Kept {
+    number: i32,
+    /// The tool document; its schema is at `/tool-schema`.
+    #[schema(value_type = Object)]
+    document: Value,
+    content_hash: String,
+    kept_at: DateTime<Utc>,
+}
+
+/// A draft that is being edited.
+#[derive(Serialize, ToSchema)]
+pub struct Draft {
+    #[schema(value_type = Object)]
+    document: Value,
+    version: i32,
+    based_on: i32,
+    saved_at: DateTime<Utc>,
+}
+
+/// A document to keep as a new tool.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewTool {
+    #[schema(value_type = Object)]
+    document: Value,
+}
+
+/// A document to keep as the next version.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NextVersion {
+    /// The kept version that the painter has seen.
+    seen: i32,
+    #[schema(value_type = Object)]
+    document: Value,
+}
+
+/// A draft to save.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SaveDraft {
+    /// The draft version that this one follows; 0 where there is none.
+    seen: i32,
+    /// The kept version it is a draft of.
+    based_on: i32,
+    #[schema(value_type = Object)]
+    document: Value,
+}
+
+/// Which draft is to go.
+#[derive(Deserialize, IntoParams)]
+pub struct DropDraft {
+    /// The draft version that the painter has seen.
+    seen: i32,
+}
+
+impl From<tools::Version> for Kept {
+    fn from(v: tools::Version) -> Self {
+        Self { number: v.number, document: v.document, content_hash: v.content_hash, kept_at: v.kept_at }
+    }
+}
+
+impl From<tools::Draft> for Draft {
+    fn from(d: tools::Draft) -> Self {
+        Self { document: d.document, version: d.version, based_on: d.based_on, saved_at: d.saved_at }
+    }
+}
+
+impl From<tools::Tool> for Tool {
+    fn from(t: tools::Tool) -> Self {
+        Self { id: t.id, name: t.name, kept: t.kept.into(), draft: t.draft.map(Draft::from) }
+    }
+}
+
+/// A document that passed every check, in its canonical form.
+struct Checked {
+    name: String,
+    json: Value,
+    hash: String,
+}
+
+impl Checked {
+    fn new(document: Value) -> Result<Self, ApiError> {
+        let tool = Document::from_json(document).map_err(|e| ApiError::from(e.within("document")))?;
+        let json = serde_json::to_value(&tool).map_err(ApiError::internal)?;
+        Ok(Self { name: tool.name.trim().to_owned(), hash: tool.content_hash(), json })
+    }
+
+    fn content(&self) -> Content<'_> {
+        Content { name: &self.name, document: &self.json, hash: &self.hash }
+    }
+}
+
+/// All tools of the painter.
+#[utoipa::path(get, path = "/tools", tag = "tools", responses((status = 200, body = Vec<Tool>), (status = 401, body = ApiError)))]
+#[get("/tools")]
+pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Tool>>, ApiError> {
+    let all = query(&app, move |db| tools::list(db, painter.id)).await?;
+    Ok(web::Json(all.into_iter().map(Tool::from).collect()))
+}
+
+/// Keep a new tool.
+#[utoipa::path(post, path = "/tools", tag = "tools", request_body = NewTool,
+    responses((status = 201, body = Tool), (status = 409, body = ApiError), (status = 422, body = ApiError)))]
+#[post("/tools")]
+pub async fn create(
+    app: web::Data<App>,
+    painter: Painter,
+    body: web::Json<NewTool>,
+) -> Result<HttpResponse, ApiError> {
+    let checked = Checked::new(body.into_inner().document)?;
+    let tool = query(&app, move |db| tools::create(db, painter.id, checked.content())).await?;
+    Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::from(tool)))
+}
+
+/// One tool.
+#[utoipa::path(get, path = "/tools/{id}", tag = "tools", params(("id" = Uuid, Path)),
+    responses((status = 200, body = Tool), (status = 404, body = ApiError)))]
+#[get("/tools/{id}")]
+pub async fn show(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+) -> Result<web::Json<Tool>, ApiError> {
+    Ok(web::Json(query(&app, move |db| tools::get(db, painter.id, *id)).await?.into()))
+}
+
+/// All kept versions, newest first.
+#[utoipa::path(get, path = "/tools/{id}/versions", tag = "tools", params(("id" = Uuid, Path)),
+    responses((status = 200, body = Vec<Kept>), (status = 404, body = ApiError)))]
+#[get("/tools/{id}/versions")]
+pub async fn versions(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+) -> Result<web::Json<Vec<Kept>>, ApiError> {
+    let all = query(&app, move |db| tools::versions(db, painter.id, *id)).await?;
+    Ok(web::Json(all.into_iter().map(Kept::from).collect()))
+}
+
+/// Keep the next version; the draft ends.
+#[utoipa::path(post, path = "/tools/{id}/versions", tag = "tools", params(("id" = Uuid, Path)), request_body = NextVersion,
+    responses((status = 201, body = Tool), (status = 409, body = ApiError), (status = 422, body = ApiError)))]
+#[post("/tools/{id}/versions")]
+pub async fn keep(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+    body: web::Json<NextVersion>,
+) -> Result<HttpResponse, ApiError> {
+    let NextVersion { seen, document } = body.into_inner();
+    let checked = Checked::new(document)?;
+    let tool = query(&app, move |db| tools::keep(db, painter.id, *id, seen, checked.content())).await?;
+    Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::from(tool)))
+}
+
+/// Save the draft.
+#[utoipa::path(put, path = "/tools/{id}/draft", tag = "tools", params(("id" = Uuid, Path)), request_body = SaveDraft,
+    responses((status = 200, body = Draft), (status = 409, body = ApiError), (status = 422, body = ApiError)))]
+#[put("/tools/{id}/draft")]
+pub async fn save_draft(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+    body: web::Json<SaveDraft>,
+) -> Result<web::Json<Draft>, ApiError> {
+    let SaveDraft { seen, based_on, document } = body.into_inner();
+    let json = Checked::new(document)?.json;
+    let draft = query(&app, move |db| tools::save_draft(db, painter.id, *id, seen, based_on, &json)).await?;
+    Ok(web::Json(draft.into()))
+}
+
+/// Put back to what is kept.
+#[utoipa::path(delete, path = "/tools/{id}/draft", tag = "tools", params(("id" = Uuid, Path), DropDraft),
+    responses((status = 204), (status = 409, body = ApiError)))]
+#[delete("/tools/{id}/draft")]
+pub async fn drop_draft(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+    seen: web::Query<DropDraft>,
+) -> Result<HttpResponse, ApiError> {
+    query(&app, move |db| tools::drop_draft(db, painter.id, *id, seen.seen)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}

@@ -1,0 +1,85 @@
+//! `saltmarsh serve`: the API and the front end.
+
+use std::io::Write;
+use std::path::PathBuf;
+
+use actix_web::middleware::{Compress, DefaultHeaders};
+use actix_web::{App as Actix, HttpServer, web};
+use clap::Args;
+use saltmarsh_store::Pool;
+
+use super::Stop;
+use crate::api::{self, App};
+use crate::demo;
+
+/// The database is named by DATABASE_URL or --database-url.
+#[derive(Args)]
+pub struct Serve {
+    /// Address to listen on; port 0 takes a free one.
+    #[arg(long, default_value = "127.0.0.1:8710")]
+    listen: String,
+    /// PostgreSQL to use.
+    #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
+    database_url: String,
+    /// Built front end to serve.
+    #[arg(long)]
+    web: Option<PathBuf>,
+    /// Painter whom every browser that reaches this server is signed in as.
+    #[arg(long)]
+    painter: Option<String>,
+    /// Demo scenario to load for that painter.
+    #[arg(long, requires = "painter")]
+    demo: Option<PathBuf>,
+}
+
+impl Serve {
+    pub fn run(self) -> Result<(), Stop> {
+        tracing_subscriber::fmt().with_writer(std::io::stderr).with_max_level(tracing::Level::WARN).init();
+        let failure = |e: saltmarsh_store::Error| {
+            let cause = std::error::Error::source(&e).map(|c| format!(": {c}")).unwrap_or_default();
+            Stop::Failure(format!("{e}{cause}"))
+        };
+        let pool = Pool::connect(&self.database_url, 8).map_err(failure)?;
+        pool.migrate().map_err(failure)?;
+        if let (Some(folder), Some(painter)) = (&self.demo, &self.painter) {
+            demo::load(&pool, folder, painter)?;
+        }
+        let app = web::Data::new(App { pool, open_painter: self.painter.clone() });
+        let front = self.web.clone();
+        if let Some(folder) = &front
+            && !folder.join("index.html").exists()
+        {
+            return Err(Stop::Input(format!("--web: {} holds no index.html", folder.display())));
+        }
+        let run = async move {
+            let server = HttpServer::new(move || {
+                let front = front.clone();
+                // Shared memory and exact timers need an isolated page.
+                let headers = DefaultHeaders::new()
+                    .add(("Cross-Origin-Opener-Policy", "same-origin"))
+                    .add(("Cross-Origin-Embedder-Policy", "require-corp"))
+                    .add(("X-Content-Type-Options", "nosniff"))
+                    .add(("Referrer-Policy", "no-referrer"));
+                Actix::new()
+                    .app_data(app.clone())
+                    .wrap(headers)
+                    .wrap(Compress::default())
+                    .configure(api::configure)
+                    .configure(move |config| {
+                        if let Some(folder) = &front {
+                            config.service(actix_files::Files::new("/", folder).index_file("index.html"));
+                        }
+                    })
+            })
+            .workers(2)
+            .bind(&self.listen)
+            .map_err(|e| Stop::Input(format!("--listen {}: {e}", self.listen)))?;
+            for address in server.addrs() {
+                println!("Saltmarsh is at http://{address}/");
+            }
+            std::io::stdout().flush().map_err(|e| Stop::Failure(e.to_string()))?;
+            server.run().await.map_err(|e| Stop::Failure(e.to_string()))
+        };
+        actix_web::rt::System::new().block_on(run)
+    }
+}

@@ -1,0 +1,86 @@
+//! Loads the demo scenario: a folder of tools (JSON) and gestures (InkML), through the same gates as everything else.
+
+use std::path::Path;
+
+use saltmarsh_core::ground::Paper;
+use saltmarsh_core::paint::pigment;
+use saltmarsh_core::tool::Tool;
+use saltmarsh_formats::inkml;
+use saltmarsh_store::{Error, Pool, gestures, materials, painters, tools};
+use serde::Deserialize;
+use sha2::{Digest, Sha256};
+
+use crate::cli::Stop;
+
+/// `demo.json`: what the demo holds, in order.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Contents {
+    tools: Vec<String>,
+    gestures: Vec<NamedGesture>,
+    grounds: Vec<NamedGround>,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct NamedGesture {
+    file: String,
+    name: String,
+    note: String,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct NamedGround {
+    name: String,
+    paper: Paper,
+    note: String,
+}
+
+/// Adds what of the demo the painter does not have yet; what is there stays as it is.
+///
+/// # Errors
+/// A file that cannot be read or is refused, or the database.
+pub fn load(pool: &Pool, folder: &Path, painter: &str) -> Result<(), Stop> {
+    let read = |name: &str| {
+        let path = folder.join(name);
+        std::fs::read_to_string(&path).map_err(|e| Stop::Input(format!("{}: {e}", path.display())))
+    };
+    let database = |e: Error| Stop::Failure(e.to_string());
+    let contents: Contents =
+        serde_json::from_str(&read("demo.json")?).map_err(|e| Stop::Input(format!("demo.json: {e}")))?;
+    let mut db = pool.get().map_err(database)?;
+    let owner = painters::ensure(&mut db, painter).map_err(database)?.id;
+    let unless_there = |done: saltmarsh_store::Result<()>| match done {
+        Err(Error::Taken(_)) => Ok(()),
+        other => other.map_err(database),
+    };
+    for file in &contents.tools {
+        let tool = Tool::parse(&read(file)?).map_err(|e| Stop::Input(format!("{file}: {e}")))?;
+        let json = serde_json::to_value(&tool).map_err(|e| Stop::Failure(e.to_string()))?;
+        let hash = tool.content_hash();
+        let content = tools::Content { name: &tool.name, document: &json, hash: &hash };
+        unless_there(tools::create(&mut db, owner, content).map(|_| ()))?;
+    }
+    for g in &contents.gestures {
+        let named = |e: saltmarsh_core::FieldError| Stop::Input(format!("{}: {e}", g.file));
+        let document = inkml::read(&read(&g.file)?).map_err(named)?;
+        let text = inkml::write(&inkml::to_gesture(&document).map_err(named)?);
+        let hash: String = Sha256::digest(text.as_bytes()).iter().map(|b| format!("{b:02x}")).collect();
+        unless_there(gestures::add(&mut db, owner, &g.name, &g.note, &text, &hash).map(|_| ()))?;
+    }
+    for g in &contents.grounds {
+        materials::ensure_ground(&mut db, owner, &g.name, g.paper.name(), &g.note).map_err(database)?;
+    }
+    for p in pigment::all() {
+        let row = materials::Pigment {
+            code: p.code.clone(),
+            name: p.name.clone(),
+            absorption: p.k.to_vec(),
+            scattering: p.s.to_vec(),
+            source: "approximation made for this project, not measured".to_owned(),
+        };
+        materials::ensure_pigment(&mut db, owner, &row).map_err(database)?;
+    }
+    Ok(())
+}

@@ -1,0 +1,86 @@
+//! Table definitions, as `diesel print-schema` gives them for the migrations.
+
+diesel::table! {
+    painters (id) {
+        id -> Uuid,
+        name -> Text,
+        created_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    sessions (token_hash) {
+        token_hash -> Bytea,
+        painter_id -> Uuid,
+        created_at -> Timestamptz,
+        expires_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    tools (id) {
+        id -> Uuid,
+        owner_id -> Uuid,
+        name -> Text,
+        created_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    tool_versions (tool_id, number) {
+        tool_id -> Uuid,
+        owner_id -> Uuid,
+        number -> Int4,
+        document -> Jsonb,
+        content_hash -> Text,
+        kept_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    drafts (tool_id) {
+        tool_id -> Uuid,
+        owner_id -> Uuid,
+        document -> Jsonb,
+        version -> Int4,
+        based_on -> Int4,
+        saved_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    gestures (id) {
+        id -> Uuid,
+        owner_id -> Uuid,
+        name -> Text,
+        note -> Text,
+        inkml -> Text,
+        content_hash -> Text,
+        place -> Int4,
+        created_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    grounds (id) {
+        id -> Uuid,
+        owner_id -> Uuid,
+        name -> Text,
+        paper -> Text,
+        note -> Text,
+    }
+}
+
+diesel::table! {
+    pigments (id) {
+        id -> Uuid,
+        owner_id -> Uuid,
+        code -> Text,
+        name -> Text,
+        absorption -> Array<Float8>,
+        scattering -> Array<Float8>,
+        source -> Text,
+    }
+}
+
+diesel::allow_tables_to_appear_in_same_query!(painters, sessions, tools, tool_versions, drafts, gestures);

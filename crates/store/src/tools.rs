@@ -1,0 +1,211 @@
+//! Tools: kept versions (append-only) and drafts.
+
+use chrono::{DateTime, Utc};
+use diesel::prelude::*;
+use serde_json::Value;
+use uuid::Uuid;
+
+use crate::schema::{drafts, tool_versions, tools};
+use crate::{Error, Result};
+
+/// A tool, with its newest kept version.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Tool {
+    pub id: Uuid,
+    pub name: String,
+    pub kept: Version,
+    pub draft: Option<Draft>,
+}
+
+/// A kept version.
+#[derive(Debug, Clone, PartialEq, Queryable, Selectable)]
+#[diesel(table_name = tool_versions)]
+pub struct Version {
+    pub number: i32,
+    pub document: Value,
+    pub content_hash: String,
+    pub kept_at: DateTime<Utc>,
+}
+
+/// A draft that differs from what is kept.
+#[derive(Debug, Clone, PartialEq, Queryable, Selectable)]
+#[diesel(table_name = drafts)]
+pub struct Draft {
+    pub document: Value,
+    pub version: i32,
+    pub based_on: i32,
+    pub saved_at: DateTime<Utc>,
+}
+
+/// A document as it is to be kept.
+#[derive(Debug, Clone, Copy)]
+pub struct Content<'a> {
+    pub name: &'a str,
+    pub document: &'a Value,
+    pub hash: &'a str,
+}
+
+/// Where a draft or a keep starts from: 0 says there is none yet.
+pub type Seen = i32;
+
+/// All tools of a painter by name.
+pub fn list(db: &mut PgConnection, owner: Uuid) -> Result<Vec<Tool>> {
+    let ids: Vec<Uuid> =
+        tools::table.filter(tools::owner_id.eq(owner)).order(tools::name).select(tools::id).load(db)?;
+    ids.into_iter().map(|id| get(db, owner, id)).collect()
+}
+
+/// One tool.
+///
+/// # Errors
+/// [`Error::Missing`] where the painter has no such tool.
+pub fn get(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Tool> {
+    let (id, name): (Uuid, String) = tools::table
+        .filter(tools::id.eq(id).and(tools::owner_id.eq(owner)))
+        .select((tools::id, tools::name))
+        .first(db)
+        .optional()?
+        .ok_or(Error::Missing("tool"))?;
+    let kept = tool_versions::table
+        .filter(tool_versions::tool_id.eq(id))
+        .order(tool_versions::number.desc())
+        .select(Version::as_select())
+        .first(db)?;
+    let draft = drafts::table.find(id).select(Draft::as_select()).first(db).optional()?;
+    Ok(Tool { id, name, kept, draft })
+}
+
+/// All kept versions of a tool, newest first.
+pub fn versions(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Vec<Version>> {
+    get(db, owner, id)?;
+    Ok(tool_versions::table
+        .filter(tool_versions::tool_id.eq(id))
+        .order(tool_versions::number.desc())
+        .select(Version::as_select())
+        .load(db)?)
+}
+
+/// Keeps a new tool as its version 1.
+///
+/// # Errors
+/// [`Error::Taken`] where the painter has a tool of this name.
+pub fn create(db: &mut PgConnection, owner: Uuid, content: Content<'_>) -> Result<Tool> {
+    let id = Uuid::new_v4();
+    db.transaction(|db| {
+        let row = (tools::id.eq(id), tools::owner_id.eq(owner), tools::name.eq(content.name));
+        diesel::insert_into(tools::table).values(row).execute(db).map_err(taken)?;
+        insert_version(db, owner, id, 1, content)?;
+        get(db, owner, id)
+    })
+}
+
+/// Keeps the next version of a tool; its draft ends.
+///
+/// # Errors
+/// [`Error::Conflict`] where another version was kept since `seen`; [`Error::Taken`] for a name in use.
+pub fn keep(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen, content: Content<'_>) -> Result<Tool> {
+    db.transaction(|db| {
+        lock(db, owner, id)?;
+        let present = get(db, owner, id)?.kept.number;
+        if present != seen {
+            return Err(Error::Conflict { what: "the kept tool", present });
+        }
+        diesel::update(tools::table.find(id)).set(tools::name.eq(content.name)).execute(db).map_err(taken)?;
+        insert_version(db, owner, id, present + 1, content)?;
+        diesel::delete(drafts::table.find(id)).execute(db)?;
+        get(db, owner, id)
+    })
+}
+
+/// Saves a draft.
+///
+/// # Errors
+/// [`Error::Conflict`] where the draft was saved, or the tool kept, by somebody else since `seen` and `based_on`.
+pub fn save_draft(
+    db: &mut PgConnection,
+    owner: Uuid,
+    id: Uuid,
+    seen: Seen,
+    based_on: i32,
+    document: &Value,
+) -> Result<Draft> {
+    db.transaction(|db| {
+        lock(db, owner, id)?;
+        let tool = get(db, owner, id)?;
+        let present = tool.draft.as_ref().map_or(0, |d| d.version);
+        if tool.kept.number != based_on {
+            return Err(Error::Conflict { what: "the kept tool", present: tool.kept.number });
+        }
+        if present != seen {
+            return Err(Error::Conflict { what: "the draft", present });
+        }
+        let row = (
+            drafts::tool_id.eq(id),
+            drafts::owner_id.eq(owner),
+            drafts::document.eq(document),
+            drafts::version.eq(present + 1),
+            drafts::based_on.eq(based_on),
+            drafts::saved_at.eq(Utc::now()),
+        );
+        diesel::insert_into(drafts::table)
+            .values(row)
+            .on_conflict(drafts::tool_id)
+            .do_update()
+            .set((row.2, row.3, row.4, row.5))
+            .execute(db)?;
+        Ok(drafts::table.find(id).select(Draft::as_select()).first(db)?)
+    })
+}
+
+/// Puts a draft back to what is kept.
+///
+/// # Errors
+/// [`Error::Conflict`] where the draft was saved by somebody else since `seen`.
+pub fn drop_draft(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen) -> Result<()> {
+    db.transaction(|db| {
+        lock(db, owner, id)?;
+        let present = get(db, owner, id)?.draft.map_or(0, |d| d.version);
+        if present != seen {
+            return Err(Error::Conflict { what: "the draft", present });
+        }
+        diesel::delete(drafts::table.find(id)).execute(db)?;
+        Ok(())
+    })
+}
+
+/// Holds a tool against other writers to the end of the transaction.
+fn lock(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<()> {
+    tools::table
+        .filter(tools::id.eq(id).and(tools::owner_id.eq(owner)))
+        .select(tools::id)
+        .for_update()
+        .first::<Uuid>(db)
+        .optional()?
+        .map(|_| ())
+        .ok_or(Error::Missing("tool"))
+}
+
+fn insert_version(
+    db: &mut PgConnection,
+    owner: Uuid,
+    id: Uuid,
+    number: i32,
+    content: Content<'_>,
+) -> Result<()> {
+    let row = (
+        tool_versions::tool_id.eq(id),
+        tool_versions::owner_id.eq(owner),
+        tool_versions::number.eq(number),
+        tool_versions::document.eq(content.document),
+        tool_versions::content_hash.eq(content.hash),
+    );
+    diesel::insert_into(tool_versions::table).values(row).execute(db)?;
+    Ok(())
+}
+
+fn taken(e: diesel::result::Error) -> Error {
+    match Error::from(e) {
+        Error::Taken(_) => Error::Taken("the name of the tool"),
+        other => other,
+    }
+}
