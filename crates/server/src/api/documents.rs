@@ -12,14 +12,14 @@ pub async fn openapi_json() -> web::Json<utoipa::openapi::OpenApi> {
 }
 
 /// JSON Schema of tool documents.
-#[utoipa::path(get, path = "/tool-schema", tag = "documents", responses((status = 200, body = Object)))]
+#[utoipa::path(get, operation_id = "document_tool_schema", path = "/tool-schema", tag = "documents", responses((status = 200, body = Object)))]
 #[get("/tool-schema")]
 pub async fn tool_schema() -> web::Json<Value> {
     web::Json(saltmarsh_core::tool::schema::schema())
 }
 
 /// Whether the server and its database answer.
-#[utoipa::path(get, path = "/health", tag = "documents", responses((status = 204), (status = 503, body = ApiError)))]
+#[utoipa::path(get, operation_id = "document_health", path = "/health", tag = "documents", responses((status = 204), (status = 503, body = ApiError)))]
 #[get("/health")]
 pub async fn health(app: web::Data<App>) -> Result<HttpResponse, ApiError> {
     query(&app, |_| Ok(())).await?;

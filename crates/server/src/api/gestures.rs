@@ -49,7 +49,7 @@ impl From<gestures::Gesture> for Gesture {
 }
 
 /// All gestures of the painter in the order of the proof sheet.
-#[utoipa::path(get, path = "/gestures", tag = "gestures", responses((status = 200, body = Vec<Gesture>)))]
+#[utoipa::path(get, operation_id = "gesture_list", path = "/gestures", tag = "gestures", responses((status = 200, body = Vec<Gesture>)))]
 #[get("")]
 pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Gesture>>, ApiError> {
     let all = query(&app, move |db| gestures::list(db, painter.id)).await?;
@@ -57,7 +57,7 @@ pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec
 }
 
 /// Add a gesture from InkML.
-#[utoipa::path(post, path = "/gestures", tag = "gestures", request_body = NewGesture,
+#[utoipa::path(post, operation_id = "gesture_add", path = "/gestures", tag = "gestures", request_body = NewGesture,
     responses((status = 201, body = Gesture), (status = 409, body = ApiError), (status = 422, body = ApiError)))]
 #[post("")]
 pub async fn add(
@@ -84,7 +84,7 @@ pub async fn add(
 }
 
 /// Download a gesture.
-#[utoipa::path(get, path = "/gestures/{id}/inkml", tag = "gestures", params(("id" = Uuid, Path)),
+#[utoipa::path(get, operation_id = "gesture_download", path = "/gestures/{id}/inkml", tag = "gestures", params(("id" = Uuid, Path)),
     responses((status = 200, body = String, content_type = "application/inkml+xml"), (status = 404, body = ApiError)))]
 #[get("/{id}/inkml")]
 pub async fn download(
@@ -106,7 +106,7 @@ pub async fn download(
 }
 
 /// Take a gesture off the proof sheet.
-#[utoipa::path(delete, path = "/gestures/{id}", tag = "gestures", params(("id" = Uuid, Path)),
+#[utoipa::path(delete, operation_id = "gesture_remove", path = "/gestures/{id}", tag = "gestures", params(("id" = Uuid, Path)),
     responses((status = 204), (status = 404, body = ApiError)))]
 #[delete("/{id}")]
 pub async fn remove(

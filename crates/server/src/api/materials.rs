@@ -30,7 +30,7 @@ pub struct Pigment {
 }
 
 /// Grounds of the painter.
-#[utoipa::path(get, path = "/grounds", tag = "materials", responses((status = 200, body = Vec<Ground>)))]
+#[utoipa::path(get, operation_id = "material_grounds", path = "/grounds", tag = "materials", responses((status = 200, body = Vec<Ground>)))]
 #[get("/grounds")]
 pub async fn grounds(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Ground>>, ApiError> {
     let all = query(&app, move |db| materials::grounds(db, painter.id)).await?;
@@ -39,7 +39,7 @@ pub async fn grounds(app: web::Data<App>, painter: Painter) -> Result<web::Json<
 }
 
 /// Pigments of the painter.
-#[utoipa::path(get, path = "/pigments", tag = "materials", responses((status = 200, body = Vec<Pigment>)))]
+#[utoipa::path(get, operation_id = "material_pigments", path = "/pigments", tag = "materials", responses((status = 200, body = Vec<Pigment>)))]
 #[get("/pigments")]
 pub async fn pigments(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Pigment>>, ApiError> {
     let all = query(&app, move |db| materials::pigments(db, painter.id)).await?;

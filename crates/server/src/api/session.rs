@@ -57,7 +57,7 @@ pub struct Session {
 }
 
 /// Sign in.
-#[utoipa::path(post, path = "/session", tag = "session", responses((status = 200, body = Session), (status = 403, body = ApiError)))]
+#[utoipa::path(post, operation_id = "session_open", path = "/session", tag = "session", responses((status = 200, body = Session), (status = 403, body = ApiError)))]
 #[post("/session")]
 pub async fn open(app: web::Data<App>) -> Result<HttpResponse, ApiError> {
     let name = app.open_painter.clone().ok_or_else(ApiError::closed)?;
@@ -83,7 +83,7 @@ pub async fn open(app: web::Data<App>) -> Result<HttpResponse, ApiError> {
 }
 
 /// Who am I?
-#[utoipa::path(get, path = "/session", tag = "session", responses((status = 200, body = Session), (status = 401, body = ApiError)))]
+#[utoipa::path(get, operation_id = "session_show", path = "/session", tag = "session", responses((status = 200, body = Session), (status = 401, body = ApiError)))]
 #[get("/session")]
 pub async fn show(painter: Painter) -> web::Json<Session> {
     web::Json(Session { painter: painter.name })

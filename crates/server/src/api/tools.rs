@@ -118,7 +118,7 @@ impl Checked {
 }
 
 /// All tools of the painter.
-#[utoipa::path(get, path = "/tools", tag = "tools", responses((status = 200, body = Vec<Tool>), (status = 401, body = ApiError)))]
+#[utoipa::path(get, operation_id = "tool_list", path = "/tools", tag = "tools", responses((status = 200, body = Vec<Tool>), (status = 401, body = ApiError)))]
 #[get("/tools")]
 pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Tool>>, ApiError> {
     let all = query(&app, move |db| tools::list(db, painter.id)).await?;
@@ -126,7 +126,7 @@ pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec
 }
 
 /// Keep a new tool.
-#[utoipa::path(post, path = "/tools", tag = "tools", request_body = NewTool,
+#[utoipa::path(post, operation_id = "tool_create", path = "/tools", tag = "tools", request_body = NewTool,
     responses((status = 201, body = Tool), (status = 409, body = ApiError), (status = 422, body = ApiError)))]
 #[post("/tools")]
 pub async fn create(
@@ -140,7 +140,7 @@ pub async fn create(
 }
 
 /// One tool.
-#[utoipa::path(get, path = "/tools/{id}", tag = "tools", params(("id" = Uuid, Path)),
+#[utoipa::path(get, operation_id = "tool_show", path = "/tools/{id}", tag = "tools", params(("id" = Uuid, Path)),
     responses((status = 200, body = Tool), (status = 404, body = ApiError)))]
 #[get("/tools/{id}")]
 pub async fn show(
@@ -152,7 +152,7 @@ pub async fn show(
 }
 
 /// All kept versions, newest first.
-#[utoipa::path(get, path = "/tools/{id}/versions", tag = "tools", params(("id" = Uuid, Path)),
+#[utoipa::path(get, operation_id = "tool_versions", path = "/tools/{id}/versions", tag = "tools", params(("id" = Uuid, Path)),
     responses((status = 200, body = Vec<Kept>), (status = 404, body = ApiError)))]
 #[get("/tools/{id}/versions")]
 pub async fn versions(
@@ -165,7 +165,7 @@ pub async fn versions(
 }
 
 /// Keep the next version; the draft ends.
-#[utoipa::path(post, path = "/tools/{id}/versions", tag = "tools", params(("id" = Uuid, Path)), request_body = NextVersion,
+#[utoipa::path(post, operation_id = "tool_keep", path = "/tools/{id}/versions", tag = "tools", params(("id" = Uuid, Path)), request_body = NextVersion,
     responses((status = 201, body = Tool), (status = 409, body = ApiError), (status = 422, body = ApiError)))]
 #[post("/tools/{id}/versions")]
 pub async fn keep(
@@ -181,7 +181,7 @@ pub async fn keep(
 }
 
 /// Save the draft.
-#[utoipa::path(put, path = "/tools/{id}/draft", tag = "tools", params(("id" = Uuid, Path)), request_body = SaveDraft,
+#[utoipa::path(put, operation_id = "tool_save_draft", path = "/tools/{id}/draft", tag = "tools", params(("id" = Uuid, Path)), request_body = SaveDraft,
     responses((status = 200, body = Draft), (status = 409, body = ApiError), (status = 422, body = ApiError)))]
 #[put("/tools/{id}/draft")]
 pub async fn save_draft(
@@ -197,7 +197,7 @@ pub async fn save_draft(
 }
 
 /// Put back to what is kept.
-#[utoipa::path(delete, path = "/tools/{id}/draft", tag = "tools", params(("id" = Uuid, Path), DropDraft),
+#[utoipa::path(delete, operation_id = "tool_drop_draft", path = "/tools/{id}/draft", tag = "tools", params(("id" = Uuid, Path), DropDraft),
     responses((status = 204), (status = 409, body = ApiError)))]
 #[delete("/tools/{id}/draft")]
 pub async fn drop_draft(

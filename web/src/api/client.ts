@@ -1,0 +1,87 @@
+/** The typed HTTP client, from the server's OpenAPI document. */
+
+import createClient from "openapi-fetch";
+import type { ToolDocument } from "../model/tool";
+import type { components, paths } from "./schema";
+
+export const http = createClient<paths>({ baseUrl: "/api/v1" });
+
+type Refusal = components["schemas"]["ApiError"];
+type ApiTool = components["schemas"]["Tool"];
+type ApiDraft = components["schemas"]["Draft"];
+export type Gesture = components["schemas"]["Gesture"];
+
+export interface Draft extends Omit<ApiDraft, "document"> {
+  document: ToolDocument;
+}
+export interface Tool extends Omit<ApiTool, "kept" | "draft"> {
+  kept: { number: number; document: ToolDocument; content_hash: string; kept_at: string };
+  draft: Draft | null;
+}
+
+/** What a request came to, when it did not come to an answer. */
+export class Refused extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+    readonly field: string | null = null,
+    readonly present: number | null = null,
+  ) {
+    super(field ? `${field}: ${message}` : message);
+  }
+  /** Nobody is at fault: trying again later may do. */
+  get away(): boolean {
+    return this.code === "away" || this.code === "database-away" || this.code === "internal";
+  }
+}
+
+type Answer<T> = { data?: T | undefined; error?: unknown; response: Response };
+
+function isRefusal(error: unknown): error is Refusal {
+  return typeof error === "object" && error !== null && "code" in error && "message" in error;
+}
+
+/** Sends; signs in once if that was missing. */
+async function ask<T>(send: () => Promise<Answer<T>>, again = true): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await send();
+  } catch {
+    throw new Refused("away", "the server cannot be reached");
+  }
+  if (answer.response.ok) return answer.data as T;
+  if (answer.response.status === 401 && again) {
+    await ask(() => http.POST("/session"), false);
+    return ask(send, false);
+  }
+  if (isRefusal(answer.error)) {
+    const e = answer.error;
+    throw new Refused(e.code, e.message, e.field ?? null, e.present ?? null);
+  }
+  throw new Refused("away", `the server answered ${answer.response.status}`);
+}
+
+// The generated types know documents only as objects; the core checks them on both sides.
+const body = (document: ToolDocument) => document as unknown as Record<string, never>;
+const toolOf = (tool: ApiTool) => tool as unknown as Tool;
+
+export const listTools = async () => (await ask(() => http.GET("/tools"))).map(toolOf);
+export const showTool = async (id: string) => toolOf(await ask(() => http.GET("/tools/{id}", { params: { path: { id } } })));
+export const createTool = async (document: ToolDocument) =>
+  toolOf(await ask(() => http.POST("/tools", { body: { document: body(document) } })));
+export const keepTool = async (id: string, seen: number, document: ToolDocument) =>
+  toolOf(
+    await ask(() =>
+      http.POST("/tools/{id}/versions", { params: { path: { id } }, body: { seen, document: body(document) } }),
+    ),
+  );
+export const saveDraft = (id: string, seen: number, based_on: number, document: ToolDocument) =>
+  ask(() =>
+    http.PUT("/tools/{id}/draft", { params: { path: { id } }, body: { seen, based_on, document: body(document) } }),
+  );
+export const dropDraft = (id: string, seen: number) =>
+  ask(() => http.DELETE("/tools/{id}/draft", { params: { path: { id }, query: { seen } } }));
+export const listGestures = () => ask(() => http.GET("/gestures"));
+export const addGesture = (name: string, note: string, inkml: string) =>
+  ask(() => http.POST("/gestures", { body: { name, note, inkml } }));
+export const removeGesture = (id: string) => ask(() => http.DELETE("/gestures/{id}", { params: { path: { id } } }));

@@ -1,0 +1,67 @@
+/** Names the last free stroke and keeps it as a gesture: it joins the proof sheet. */
+
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Refused, addGesture } from "../api/client";
+import { engine, refusalOf } from "../engine/client";
+import { PACKED } from "../engine/types";
+import { Button, Dialog } from "../ui/controls";
+import { STRIP_MM } from "./Proof";
+
+/** Moves a stroke into a strip: centred up and down, and within it from left to right where it fits. */
+function intoStrip(stroke: number[], originY: number): Float64Array {
+  const out = Float64Array.from(stroke);
+  const axis = (offset: number) => out.filter((_, i) => i % PACKED === offset);
+  const [xs, ys] = [axis(1), axis(2)];
+  const [left, right] = [Math.min(...xs), Math.max(...xs)];
+  const middle = (Math.min(...ys) + Math.max(...ys)) / 2;
+  const wanted = Math.min(Math.max(left, 4), Math.max(4, STRIP_MM.width - 4 - (right - left)));
+  const shiftY = STRIP_MM.height / 2 - middle;
+  for (let i = 0; i < out.length; i += PACKED) {
+    out[i + 1] = (out[i + 1] ?? 0) + wanted - left;
+    out[i + 2] = (out[i + 2] ?? originY) + shiftY;
+  }
+  return out;
+}
+
+export function KeepGesture(props: { stroke: number[]; originY: number; onClose: () => void }) {
+  const [name, setName] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const queries = useQueryClient();
+  const keep = async () => {
+    try {
+      const inkml = await engine.inkmlOf(intoStrip(props.stroke, props.originY));
+      await addGesture(name, "my own hand", inkml);
+      await queries.invalidateQueries({ queryKey: ["gestures"] });
+      props.onClose();
+    } catch (error) {
+      setProblem(error instanceof Refused ? error.message : refusalOf(error).message);
+    }
+  };
+  return (
+    <Dialog open title="Keep as gesture" onClose={props.onClose}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void keep();
+        }}
+      >
+        <label className="grid gap-1">
+          Name
+          <input autoFocus className="rounded border border-line bg-raised px-2 py-1" value={name} onChange={(e) => setName(e.target.value)} />
+        </label>
+        {problem && (
+          <p role="alert" className="mt-2 text-warn">
+            {problem}
+          </p>
+        )}
+        <div className="mt-3 flex justify-end gap-2">
+          <Button onClick={props.onClose}>Not now</Button>
+          <Button primary type="submit">
+            Keep gesture
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,58 @@
+/** Find or do: everything the Bench can do, by typing. */
+
+import { Command } from "cmdk";
+import { STATIONS } from "../model/tool";
+import type { Tool } from "../api/client";
+import { useBenchContext } from "./context";
+import { keep, openTool } from "./saving";
+import { edit, redo, setTheme, undo, useBench, useKept, wipePad } from "./store";
+
+export function Palette({ tools }: { tools: Tool[] }) {
+  const open = useBench((s) => s.palette);
+  const theme = useBench((s) => s.theme);
+  const kept = useKept();
+  const { gestures, declarations } = useBenchContext();
+  const close = () => useBench.setState({ palette: false });
+  const item = (label: string, run: () => void, hint = "") => (
+    <Command.Item
+      key={label}
+      value={label}
+      onSelect={() => {
+        close();
+        run();
+      }}
+      className="flex cursor-default items-center rounded px-2 py-1 data-[selected=true]:bg-ground"
+    >
+      {label}
+      <span className="num ml-auto text-muted">{hint}</span>
+    </Command.Item>
+  );
+  return (
+    <Command.Dialog
+      open={open}
+      onOpenChange={(palette) => useBench.setState({ palette })}
+      label="Find or do"
+      overlayClassName="fixed inset-0 z-40 bg-black/40"
+      contentClassName="fixed left-1/2 top-24 z-50 w-[32rem] -translate-x-1/2 rounded border border-line bg-pane p-2 shadow-xl"
+    >
+      <Command.Input placeholder="Find or do" aria-label="Find or do" className="w-full rounded border border-line bg-raised px-2 py-1.5" />
+      <Command.List className="mt-2 max-h-80 overflow-y-auto" aria-label="What can be done">
+        <Command.Empty className="px-2 py-1 text-muted">Nothing of that name.</Command.Empty>
+        {STATIONS.map((s, i) => item(`Station: ${s.label}`, () => useBench.setState({ station: s.id }), String(i + 1)))}
+        {gestures.map((g) => item(`Gesture: ${g.name}`, () => useBench.setState({ gesture: g.id })))}
+        {tools.map((t) => item(`Tool: ${t.name}`, () => openTool(t)))}
+        {declarations.parameters.map((p) =>
+          item(`Parameter: ${p.label}`, () => useBench.setState({ station: p.station }), STATIONS.find((s) => s.id === p.station)?.label),
+        )}
+        {item("Keep the draft", () => void keep(), "Ctrl Enter")}
+        {item("Keep as a new tool…", () => useBench.setState({ naming: true }))}
+        {item("Put back to kept", () => kept && edit(() => kept))}
+        {item("Undo", undo, "Ctrl Z")}
+        {item("Redo", redo, "Ctrl Shift Z")}
+        {item("Open or close the free row", () => useBench.setState((s) => ({ padOpen: !s.padOpen })), "O")}
+        {item("Wipe the free row", wipePad, "W")}
+        {item(theme === "light" ? "Dark theme" : "Light theme", () => setTheme(theme === "light" ? "dark" : "light"))}
+      </Command.List>
+    </Command.Dialog>
+  );
+}

@@ -1,0 +1,204 @@
+/** The proof sheet: a row a gesture, kept beside draft, and the free row. */
+
+import { useEffect, useMemo, useRef } from "react";
+import { engine, runProof } from "../engine/client";
+import { PLAIN_HAND, type Column, type ProofJob } from "../engine/types";
+import { useSize } from "../plot/useSize";
+import type { ToolDocument } from "../model/tool";
+import { useBenchContext } from "./context";
+import { Pad } from "./Pad";
+import { mount, show, useProof, useRun } from "./proofStore";
+import { useBench, useDocument, useKept } from "./store";
+import { useTrace } from "./useEngine";
+
+/** A strip shows this much of the sheet. */
+export const STRIP_MM = { width: 80, height: 14 };
+const HEAD = 26;
+const LABEL = 96;
+const GAP = 10;
+const LEAST_ROW = 46;
+
+/** Sizes of the rows in a space, CSS pixels. */
+function layOut(space: { width: number; height: number }, rows: number) {
+  const room = Math.floor((space.height - HEAD) / (rows + 1));
+  const widest = Math.floor((space.width - LABEL - 2 * GAP) / 2);
+  const height = Math.max(LEAST_ROW, Math.min(room - 5, Math.floor((widest * STRIP_MM.height) / STRIP_MM.width)));
+  const width = Math.min(widest, Math.floor((height * STRIP_MM.width) / STRIP_MM.height));
+  return { width, height };
+}
+
+export function Proof() {
+  const { gestures } = useBenchContext();
+  const { ref, size } = useSize<HTMLDivElement>();
+  const kept = useKept();
+  const draft = useDocument();
+  const tool = useBench((s) => s.tool);
+  const padOpen = useBench((s) => s.padOpen);
+  const strip = useMemo(() => layOut(size, gestures.length), [size, gestures.length]);
+  const ready = size.width > 0;
+  const scale = window.devicePixelRatio || 1;
+  const pixelMm = STRIP_MM.width / Math.round(strip.width * scale);
+
+  useColumn("kept", kept, ready ? strip : null, pixelMm);
+  useColumn("draft", draft, ready ? strip : null, pixelMm);
+
+  return (
+    <section ref={ref} aria-label="Proof sheet" className="relative h-full min-w-0 overflow-y-auto overflow-x-hidden">
+      <div className="flex items-center" style={{ height: HEAD }}>
+        <h2 className="text-muted" style={{ width: LABEL }}>
+          Proof sheet
+        </h2>
+        <span className="text-muted" style={{ width: strip.width + GAP }}>
+          Kept <span className="num">v{tool?.kept.number}</span>
+        </span>
+        <span className="font-semibold text-draft">Draft</span>
+        <RunTime />
+      </div>
+      {ready &&
+        gestures.map((g, row) => (
+          <Row key={g.id} id={g.id} name={g.name} note={g.note} originY={row * STRIP_MM.height} strip={strip} />
+        ))}
+      {ready && (
+        <Pad
+          width={padOpen ? size.width : 2 * strip.width + GAP}
+          height={padOpen ? Math.max(size.height - 34, 120) : strip.height}
+          label={LABEL}
+          pixelMm={pixelMm}
+        />
+      )}
+    </section>
+  );
+}
+
+/** Runs a column whenever its tool or its size changes; the selected gesture goes first. */
+function useColumn(column: Column, document: ToolDocument | null, strip: { width: number; height: number } | null, pixelMm: number) {
+  const { gestures } = useBenchContext();
+  const key = strip && document ? JSON.stringify([document, strip, pixelMm, gestures.map((g) => g.id)]) : null;
+  const latest = useRef(document);
+  latest.current = document;
+  useEffect(() => {
+    const tool = latest.current;
+    if (!key || !tool || !strip) return;
+    const scale = window.devicePixelRatio || 1;
+    const selected = useBench.getState().gesture;
+    const rows = gestures.map((g, row) => ({ id: g.id, originY: row * STRIP_MM.height }));
+    rows.sort((a, b) => Number(b.id === selected) - Number(a.id === selected));
+    const job: ProofJob = {
+      column,
+      tool,
+      hand: PLAIN_HAND,
+      width: Math.round(strip.width * scale),
+      height: Math.round(strip.height * scale),
+      pixelMm,
+      rows,
+    };
+    const started = performance.now();
+    void (async () => {
+      for (const g of gestures) await readOnce(g.id, g.content_hash, g.inkml);
+      if (await runProof(job, show)) {
+        if (column === "draft") useProof.setState({ lastRunMs: performance.now() - started, firstRunDone: true });
+      }
+    })();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for document, strip and gestures
+  }, [key]);
+}
+
+const read = new Map<string, string>();
+async function readOnce(id: string, hash: string, inkml: string) {
+  if (read.get(id) === hash) return;
+  read.set(id, hash);
+  await engine.readGesture(id, inkml);
+}
+
+function RunTime() {
+  const ms = useProof((s) => s.lastRunMs);
+  if (ms === null) return null;
+  return (
+    <span className="num ml-auto pr-1 text-muted" title="From the last change to the whole draft column" data-testid="run-time">
+      {ms.toFixed(0)} ms
+    </span>
+  );
+}
+
+interface RowProps {
+  id: string;
+  name: string;
+  note: string;
+  originY: number;
+  strip: { width: number; height: number };
+}
+
+function Row({ id, name, note, originY, strip }: RowProps) {
+  const selected = useBench((s) => s.gesture === id);
+  const select = () => useBench.setState({ gesture: id });
+  return (
+    <div className="flex items-center border-t border-hair" style={{ height: strip.height + 5 }} data-gesture={name}>
+      <button type="button" aria-pressed={selected} onClick={select} className="h-full pr-2 text-left" style={{ width: LABEL }}>
+        <span className={`block font-semibold ${selected ? "text-draft" : ""}`}>{name}</span>
+        <span className="block truncate text-[12px] text-muted">{note}</span>
+      </button>
+      <StripView column="kept" id={id} name={name} originY={originY} strip={strip} />
+      <span style={{ width: GAP }} />
+      <StripView column="draft" id={id} name={name} originY={originY} strip={strip} />
+    </div>
+  );
+}
+
+function StripView({ column, id, name, originY, strip }: { column: Column; id: string; name: string; originY: number; strip: { width: number; height: number } }) {
+  const selected = useBench((s) => s.gesture === id);
+  const scale = strip.width / STRIP_MM.width;
+  const point = async (e: React.PointerEvent<HTMLDivElement>) => {
+    const box = e.currentTarget.getBoundingClientRect();
+    const x = (e.clientX - box.left) / scale;
+    const y = (e.clientY - box.top) / scale + originY;
+    const at = await engine.nearest(column, id, x, y);
+    if (at !== null) useBench.setState({ cursor: at });
+  };
+  return (
+    <div
+      className={`relative ${selected && column === "draft" ? "outline-2 outline-draft" : ""}`}
+      style={strip}
+      onPointerMove={(e) => selected && void point(e)}
+      onPointerDown={(e) => {
+        useBench.setState({ gesture: id });
+        void point(e);
+      }}
+    >
+      <canvas
+        ref={(canvas) => mount(column, id, canvas)}
+        role="img"
+        aria-label={`${name}, ${column}`}
+        data-column={column}
+        className="block h-full w-full"
+      />
+      {selected && <Mark column={column} id={id} scale={scale} />}
+    </div>
+  );
+}
+
+/** Where the trace's cursor is on the stroke. */
+function Mark({ column, id, scale }: { column: Column; id: string; scale: number }) {
+  const cursor = useBench((s) => s.cursor);
+  const trace = useTrace(column, id, useRun(column, id));
+  const dab = trace?.dabs.reduce((best, d) => (Math.abs(d.at_mm - cursor) < Math.abs(best.at_mm - cursor) ? d : best));
+  if (!dab) return null;
+  return (
+    <svg aria-hidden className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" data-testid={`mark-${column}`}>
+      <g transform={`translate(${dab.x_mm * scale} ${dab.y_mm * scale})`} stroke="#1c1c1c" fill="none">
+        <path d="M0 -500V-13M0 13V500" opacity={0.35} />
+        <ellipse
+          rx={Math.max(2, (dab.length_mm / 2) * scale)}
+          ry={Math.max(2, (dab.width_mm / 2) * scale)}
+          transform={`rotate(${dab.angle_deg})`}
+          stroke="#ffffff"
+          strokeWidth={2.5}
+        />
+        <ellipse
+          rx={Math.max(2, (dab.length_mm / 2) * scale)}
+          ry={Math.max(2, (dab.width_mm / 2) * scale)}
+          transform={`rotate(${dab.angle_deg})`}
+        />
+      </g>
+    </svg>
+  );
+}

@@ -1,0 +1,154 @@
+/** The chain of stations: each a small live plot of what it does to the selected stroke. The ribbon is the navigation. */
+
+import type { Dab, Trace } from "../engine/types";
+import { Spark, type Series } from "../plot/Spark";
+import { useSize } from "../plot/useSize";
+import { STATIONS, changes, type Station } from "../model/tool";
+import { useDeclared } from "./context";
+import { useRun } from "./proofStore";
+import { useBench, useDocument, useKept } from "./store";
+import { useTrace } from "./useEngine";
+
+const span = (values: number[]) => (values.length > 0 ? [Math.min(...values), Math.max(...values)] : [0, 0]) as [number, number];
+
+export function Ribbon() {
+  const gesture = useBench((s) => s.gesture);
+  const open = useBench((s) => s.station);
+  const kept = useKept();
+  const draft = useDocument();
+  const { declarations, qualityOf } = useDeclared();
+  const keptTrace = useTrace("kept", gesture, useRun("kept", gesture));
+  const draftTrace = useTrace("draft", gesture, useRun("draft", gesture));
+  const changed = kept && draft ? changes(kept, draft, declarations.parameters).stations : new Set<Station>();
+  const force = (d: Dab) => qualityOf(d, "force");
+  return (
+    <nav aria-label="Stations" className="grid h-full grid-cols-7 overflow-hidden rounded-t border border-line">
+      {STATIONS.map(({ id, label }, i) => {
+        const view = viewOf(id, keptTrace, draftTrace, force, String(draft?.parameters["ground.paper"] ?? ""));
+        const active = open === id;
+        return (
+          <button
+            key={id}
+            type="button"
+            aria-current={active ? "true" : undefined}
+            title={`${label} (${i + 1})`}
+            onClick={() => useBench.setState({ station: id })}
+            className={`relative flex min-w-0 flex-col border-line p-1.5 text-left ${i > 0 ? "border-l" : ""} ${active ? "bg-raised" : "bg-pane"}`}
+          >
+            <span className="flex w-full items-baseline gap-1.5">
+              <span className={`font-semibold ${view.idle ? "text-muted" : ""}`}>{label}</span>
+              {changed.has(id) && <span className="inline-block h-2 w-2 rounded-full bg-draft" role="img" aria-label="changed" />}
+              <span className="num ml-auto truncate text-muted">{view.figure}</span>
+            </span>
+            {view.idle ? (
+              <span className="mt-2 text-[12px] text-muted">{view.idle}</span>
+            ) : (
+              <Plot view={view} length={draftTrace?.length_mm ?? 0} />
+            )}
+            {active && <span aria-hidden className="absolute inset-x-0 bottom-0 h-0.5 bg-draft" />}
+          </button>
+        );
+      })}
+    </nav>
+  );
+}
+
+interface View {
+  figure: string;
+  /** What to say in place of a plot where the station has nothing to do. */
+  idle?: string;
+  of?: (dab: Dab) => number;
+  kept?: Trace | null;
+  draft?: Trace | null;
+  look?: "ink";
+  footprints?: boolean;
+}
+
+function viewOf(id: Station, kept: Trace | null, draft: Trace | null, force: (d: Dab) => number, paper: string): View {
+  const dabs = draft?.dabs ?? [];
+  const range = (of: (d: Dab) => number, digits: number, unit: string) => {
+    const [low, high] = span(dabs.map(of));
+    return `${low.toFixed(digits)}–${high.toFixed(digits)} ${unit}`;
+  };
+  switch (id) {
+    case "hand":
+      return { figure: range((d) => d.hand_gf, 0, "gf"), of: (d) => d.hand_gf, draft, look: "ink" };
+    case "touch":
+      return { figure: range(force, 0, "gf"), of: force, kept, draft };
+    case "tip": {
+      const widest = dabs.reduce((m, d) => (d.length_mm > m.length_mm ? d : m), dabs[0] ?? ({ length_mm: 0, width_mm: 0 } as Dab));
+      return { figure: `${widest.length_mm.toFixed(1)} × ${widest.width_mm.toFixed(1)} mm`, footprints: true, kept, draft };
+    }
+    case "load":
+      return { figure: range((d) => d.laid_um_per_mm, 1, "µm/mm"), of: (d) => d.laid_um_per_mm, kept, draft };
+    case "mix":
+      return { figure: "–", idle: "nothing wet here: dry tools do not mix" };
+    case "ground":
+      return { figure: paper, of: (d) => d.covered, kept, draft };
+    case "relief": {
+      const thickest = Math.max(0, ...dabs.map((d) => d.film_um));
+      return { figure: "flat", idle: `powder adds ${thickest.toFixed(1)} µm at most` };
+    }
+  }
+}
+
+function Plot({ view, length }: { view: View; length: number }) {
+  const { ref, size } = useSize<HTMLSpanElement>();
+  const cursor = useBench((s) => s.cursor);
+  const points = (trace: Trace | null | undefined, of: (d: Dab) => number): [number, number][] =>
+    (trace?.dabs ?? []).map((d) => [d.at_mm, of(d)]);
+  let body = null;
+  if (size.width > 0 && view.footprints) {
+    body = <Footprints kept={view.kept ?? null} draft={view.draft ?? null} length={length} cursor={cursor} {...size} />;
+  } else if (size.width > 0 && view.of) {
+    const series: Series[] = [];
+    if (view.kept) series.push({ points: points(view.kept, view.of), look: "kept" });
+    series.push({ points: points(view.draft, view.of), look: view.look ?? "draft" });
+    const top = Math.max(1e-6, ...series.flatMap((s) => s.points.map((p) => p[1])));
+    body = <Spark series={series} length={length} top={top} cursor={cursor} width={size.width} height={size.height} />;
+  }
+  return (
+    <span ref={ref} className="mt-0.5 block min-h-0 w-full flex-1">
+      {body}
+    </span>
+  );
+}
+
+const SHOWN = 5;
+
+function Footprints(props: { kept: Trace | null; draft: Trace | null; length: number; cursor: number; width: number; height: number }) {
+  const { width, height, length } = props;
+  const pick = (trace: Trace | null) =>
+    Array.from({ length: SHOWN }, (_, i) => {
+      const at = (length * (i + 0.5)) / SHOWN;
+      return trace?.dabs.find((d) => d.at_mm >= at) ?? trace?.dabs.at(-1);
+    });
+  const all = [...pick(props.kept), ...pick(props.draft)].filter((d) => d !== undefined);
+  const most = Math.max(0.1, ...all.map((d) => d.length_mm));
+  const scale = Math.min(height - 6, width / SHOWN - 2) / most;
+  const shapes = (trace: Trace | null, stroke: string, fill: string) =>
+    pick(trace).map(
+      (d, i) =>
+        d && (
+          <rect
+            key={i}
+            x={(-d.length_mm / 2) * scale}
+            y={(-d.width_mm / 2) * scale}
+            width={d.length_mm * scale}
+            height={d.width_mm * scale}
+            rx={(d.width_mm / 2) * scale}
+            transform={`translate(${(width * (i + 0.5)) / SHOWN} ${height / 2}) rotate(${d.angle_deg})`}
+            stroke={stroke}
+            fill={fill}
+          />
+        ),
+    );
+  const x = length > 0 ? (props.cursor / length) * width : 0;
+  return (
+    <svg width={width} height={height} aria-hidden>
+      {shapes(props.kept, "var(--kept)", "none")}
+      {shapes(props.draft, "var(--draft)", "color-mix(in srgb, var(--draft) 22%, transparent)")}
+      <line x1={x} x2={x} y1={0} y2={height} stroke="var(--muted)" />
+    </svg>
+  );
+}

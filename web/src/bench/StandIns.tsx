@@ -1,0 +1,74 @@
+/** Sliders that stand in for what a mouse, finger or plain pen does not report. */
+
+import { Popover } from "radix-ui";
+import { PLAIN_HAND } from "../engine/types";
+import { useBench, type StandIn } from "./store";
+
+const ROWS: { key: keyof StandIn; label: string; high: number; step: number; unit: string }[] = [
+  { key: "pressure", label: "Force", high: 1, step: 0.01, unit: "gf" },
+  { key: "tilt", label: "Tilt", high: 75, step: 1, unit: "°" },
+  { key: "lean", label: "Lean", high: 359, step: 1, unit: "°" },
+  { key: "barrel", label: "Barrel", high: 359, step: 1, unit: "°" },
+];
+
+/** Force in gf behind a pressure, for the default pen. */
+export function forceOf(pressure: number): number {
+  const { first_gf, full_gf, exponent } = PLAIN_HAND.profile;
+  return pressure <= 0 ? 0 : first_gf + (full_gf - first_gf) * pressure ** (1 / exponent);
+}
+
+function Sliders({ inline }: { inline: boolean }) {
+  const standIn = useBench((s) => s.standIn);
+  return (
+    <div className={inline ? "ml-auto flex items-center gap-3 text-[12px]" : "grid gap-2"}>
+      {ROWS.map((row) => {
+        const value = standIn[row.key];
+        const shown = row.key === "pressure" ? forceOf(value) : value;
+        return (
+          <label key={row.key} className="flex items-center gap-1.5">
+            <span className={inline ? "" : "w-12"}>{row.label}</span>
+            <input
+              type="range"
+              aria-label={`Stand-in ${row.label.toLowerCase()}`}
+              className={inline ? "w-20" : "w-40"}
+              min={row.key === "pressure" ? 0.02 : 0}
+              max={row.high}
+              step={row.step}
+              value={value}
+              onChange={(e) => {
+                const next = Number(e.target.value);
+                useBench.setState((s) => ({ standIn: { ...s.standIn, [row.key]: next } }));
+              }}
+            />
+            <span className="num w-14 text-right">
+              {shown.toFixed(0)} {row.unit}
+            </span>
+          </label>
+        );
+      })}
+    </div>
+  );
+}
+
+/** Compact: behind a button that shows the force. */
+export function StandIns({ compact = false }: { compact?: boolean }) {
+  const pressure = useBench((s) => s.standIn.pressure);
+  if (!compact) return <Sliders inline />;
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        className="num min-h-6 rounded border border-line bg-raised px-1"
+        aria-label="Stand-ins for force, tilt, lean and barrel"
+        title="What a mouse or finger does not report"
+      >
+        {forceOf(pressure).toFixed(0)}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content side="top" align="start" sideOffset={4} className="z-50 rounded border border-line bg-pane p-3 shadow-lg">
+          <p className="mb-2 max-w-64 text-muted">What a mouse or finger does not report. Arrow up and down change the force while drawing.</p>
+          <Sliders inline={false} />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,157 @@
+/** The tool on the bench: its name, what changed, whether it is safe, and keeping it. */
+
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Refused, type Tool } from "../api/client";
+import { changes } from "../model/tool";
+import { Button, Choice, Dialog } from "../ui/controls";
+import { useDeclared } from "./context";
+import { keep, keepAsNew, openTool, takeTheirs } from "./saving";
+import { edit, redo, undo, useBench, useDocument, useKept } from "./store";
+
+const ACTIONS: Record<string, string> = { lay: "lays" };
+
+export function TitleBar({ tools }: { tools: Tool[] }) {
+  const tool = useBench((s) => s.tool);
+  const kept = useKept();
+  const draft = useDocument();
+  const canUndo = useBench((s) => s.past.length > 0);
+  const canRedo = useBench((s) => s.future.length > 0);
+  const naming = useBench((s) => s.naming);
+  const { declarations } = useDeclared();
+  const queries = useQueryClient();
+  if (!tool || !kept || !draft) return null;
+  const { count } = changes(kept, draft, declarations.parameters);
+  const refresh = () => queries.invalidateQueries({ queryKey: ["tools"] });
+  return (
+    <header className="flex h-full items-center gap-2">
+      <h1 className="contents">
+        <Choice
+          label="Tool"
+          className="!border-transparent !bg-transparent text-[17px] font-semibold"
+          value={tool.id}
+          options={tools.map((t) => [t.id, t.id === tool.id ? draft.name : t.name])}
+          onChange={(id) => {
+            // What the server has may be newer than this list.
+            void queries.fetchQuery<Tool[]>({ queryKey: ["tools"] }).then((all) => {
+              const next = all.find((t) => t.id === id);
+              if (next) openTool(next);
+            });
+          }}
+        />
+      </h1>
+      <span className="truncate text-muted" data-testid="draft-status">
+        {draft.medium} · {ACTIONS[draft.action] ?? draft.action} ·{" "}
+        {count === 0 ? `as kept in v${tool.kept.number}` : `draft of v${tool.kept.number}, ${count} change${count === 1 ? "" : "s"}`}
+      </span>
+      <span className="ml-auto flex items-center gap-2">
+        <SavingLine />
+        <Button onClick={undo} disabled={!canUndo} title="Ctrl Z">
+          Undo
+        </Button>
+        <Button onClick={redo} disabled={!canRedo} title="Ctrl Shift Z">
+          Redo
+        </Button>
+        <Button disabled={count === 0} onClick={() => edit(() => kept)} title="Back to the kept version; undo brings the draft back">
+          Put back
+        </Button>
+        <Button onClick={() => useBench.setState({ naming: true })}>Keep as new…</Button>
+        <Button primary disabled={count === 0} onClick={() => void keep().then(refresh)} title="Ctrl Enter">
+          Keep v{tool.kept.number + 1}
+        </Button>
+      </span>
+      {naming && <KeepAsNew name={draft.name} onDone={() => void refresh()} />}
+    </header>
+  );
+}
+
+function SavingLine() {
+  const saving = useBench((s) => s.saving);
+  const text = {
+    saved: "saved",
+    saving: "saving…",
+    away: "not saved",
+    conflict: "not saved",
+    refused: "not saved",
+  }[saving.state];
+  const warn = saving.state !== "saved" && saving.state !== "saving";
+  return (
+    <span role="status" className={warn ? "font-semibold text-warn" : "text-muted"} data-testid="saving">
+      {text}
+    </span>
+  );
+}
+
+/** What needs the painter's eye: work that is not safe yet, and refusals. */
+export function Notices() {
+  const saving = useBench((s) => s.saving);
+  const notice = useBench((s) => s.notice);
+  if (saving.state === "conflict") {
+    return (
+      <div role="alert" className="flex items-center gap-3 rounded border border-warn bg-raised px-3 py-1">
+        <span className="font-semibold text-warn">{saving.message}</span>
+        <span>Your draft is safe here.</span>
+        <span className="ml-auto flex gap-2">
+          <Button onClick={() => void takeTheirs()}>Take the other</Button>
+          <Button primary onClick={() => useBench.setState({ naming: true })}>
+            Keep mine as new…
+          </Button>
+        </span>
+      </div>
+    );
+  }
+  const message = saving.state === "away" || saving.state === "refused" ? saving.message : notice;
+  if (!message) return null;
+  return (
+    <div role="alert" className="flex items-center gap-3 rounded border border-warn bg-raised px-3 py-1">
+      <span className="text-warn">{message}</span>
+      {message === notice && (
+        <Button className="ml-auto !min-h-6 !py-0" onClick={() => useBench.setState({ notice: null })}>
+          Close
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function KeepAsNew({ name, onDone }: { name: string; onDone: () => void }) {
+  const [text, setText] = useState(`${name}, 2`);
+  const [problem, setProblem] = useState<string | null>(null);
+  const close = () => useBench.setState({ naming: false });
+  const submit = async () => {
+    try {
+      await keepAsNew(text.trim());
+      onDone();
+      close();
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      setProblem(error.message);
+    }
+  };
+  return (
+    <Dialog open title="Keep as a new tool" onClose={close}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void submit();
+        }}
+      >
+        <label className="grid gap-1">
+          Name
+          <input autoFocus className="rounded border border-line bg-raised px-2 py-1" value={text} onChange={(e) => setText(e.target.value)} />
+        </label>
+        {problem && (
+          <p role="alert" className="mt-2 text-warn">
+            {problem}
+          </p>
+        )}
+        <div className="mt-3 flex justify-end gap-2">
+          <Button onClick={close}>Not now</Button>
+          <Button primary type="submit">
+            Keep v1
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

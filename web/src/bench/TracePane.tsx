@@ -1,0 +1,170 @@
+/** The trace: why the mark under the cursor is as it is, and every factor over the stroke's length. */
+
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
+import type { Dab, Trace } from "../engine/types";
+import { useSize } from "../plot/useSize";
+import { STATIONS, short } from "../model/tool";
+import { useDeclared } from "./context";
+import { useRun } from "./proofStore";
+import { useBench, within } from "./store";
+import { useExplained, useTrace } from "./useEngine";
+
+const stationLabel = (id: string) => STATIONS.find((s) => s.id === id)?.label ?? id;
+
+export function Reason() {
+  const gesture = useBench((s) => s.gesture);
+  const cursor = useBench((s) => s.cursor);
+  const explained = useExplained("draft", gesture, cursor, useRun("draft", gesture));
+  const { declarations } = useDeclared();
+  if (!explained) return <div className="p-3 text-muted">No stroke is selected.</div>;
+  const { dab, reason } = explained;
+  return (
+    <section aria-label="Why the mark is so" className="h-full overflow-y-auto px-3 py-2" data-testid="reason">
+      <p className="mb-1 font-semibold">
+        <span className="num">{dab.at_mm.toFixed(1)} mm:</span> {reason.sentence}
+      </p>
+      <table className="w-full">
+        <tbody>
+          {reason.lines.map((l) => (
+            <tr key={l.station + l.what}>
+              <td className="w-[46%] py-px pr-2">
+                {stationLabel(l.station)}: {l.what}
+              </td>
+              <td>
+                <span className="block h-1.5 bg-muted" style={{ width: `${Math.max(1, 100 * l.weight)}%` }} />
+              </td>
+              <td className="num w-16 text-right">× {short(l.times)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <details className="mt-1">
+        <summary className="cursor-pointer text-muted">Every factor</summary>
+        <dl className="grid grid-cols-[1fr_auto] gap-x-3 text-[12px]">
+          {figures(dab, declarations.qualities.map((q) => q.quality)).map(([label, value]) => (
+            <div key={label} className="contents">
+              <dt className="text-muted">{label}</dt>
+              <dd className="num text-right">{value}</dd>
+            </div>
+          ))}
+        </dl>
+      </details>
+    </section>
+  );
+}
+
+/** Every recorded number of a dab with its unit. */
+function figures(d: Dab, qualities: string[]): [string, string][] {
+  const s = d.signals;
+  const units: Record<string, string> = { force: "gf", flow: "×", width: "mm", aspect: "×", angle: "°", side: "mm", spacing: "×", scatter: "mm", tooth: "×" };
+  return [
+    ["Pressure, raw → calibrated", `${s.raw_pressure.toFixed(3)} → ${s.pressure.toFixed(3)}`],
+    ["Force of the hand", `${d.hand_gf.toFixed(0)} gf`],
+    ["Hardest press", s.hardest_press.toFixed(3)],
+    ["Tilt, lean, barrel", `${s.tilt_deg.toFixed(0)}°, ${s.lean_deg.toFixed(0)}°, ${s.barrel_deg.toFixed(0)}°`],
+    ["Speed, heading", `${s.speed_mm_s.toFixed(0)} mm/s, ${s.heading_deg.toFixed(0)}°`],
+    ["Distance, time", `${s.distance_mm.toFixed(1)} mm, ${s.time_s.toFixed(2)} s`],
+    ["Chance per dab, per stroke", `${s.chance_dab.toFixed(2)}, ${s.chance_stroke.toFixed(2)}`],
+    ...qualities.map((q, i): [string, string] => [`Quality: ${q}`, `${short(d.qualities[i] ?? 0)} ${units[q] ?? ""}`]),
+    ["Footprint", `${d.length_mm.toFixed(1)} × ${d.width_mm.toFixed(1)} mm at ${d.angle_deg.toFixed(0)}°, ${d.area_mm2.toFixed(1)} mm²`],
+    ["Load on the tooth", short(d.load)],
+    ["Touched, contact", `${(100 * d.covered).toFixed(1)} %, ${(100 * d.contact).toFixed(1)} %`],
+    ["Tooth already full", `${(100 * d.full).toFixed(1)} %`],
+    ["Powder laid", `${d.laid_um_per_mm.toFixed(2)} µm/mm`],
+    ["Thickest film", `${d.film_um.toFixed(1)} µm`],
+    ["Travel of this dab", `${d.travel_mm.toFixed(2)} mm`],
+  ];
+}
+
+const MARGIN = { left: 30, right: 20, top: 18, bottom: 18 };
+
+export function TracePlot() {
+  const { ref, size } = useSize<HTMLDivElement>();
+  const gesture = useBench((s) => s.gesture);
+  const cursor = useBench((s) => s.cursor);
+  const kept = useTrace("kept", gesture, useRun("kept", gesture));
+  const draft = useTrace("draft", gesture, useRun("draft", gesture));
+  const { qualityOf } = useDeclared();
+  const { width, height } = size;
+  const length = Math.max(1, draft?.length_mm ?? 1);
+  const x = scaleLinear([0, length], [MARGIN.left, width - MARGIN.right]);
+  const y = scaleLinear([0, 1], [height - MARGIN.bottom, MARGIN.top]);
+  const force = (d: Dab) => qualityOf(d, "force");
+  const top = Math.max(1, ...[kept, draft].flatMap((t) => (t?.dabs ?? []).map((d) => Math.max(force(d), d.hand_gf))));
+  const path = (trace: Trace | null, of: (d: Dab) => number) => line<Dab>((d) => x(d.at_mm), (d) => y(of(d)))(trace?.dabs ?? []) ?? "";
+  const move = (to: number) => useBench.setState({ cursor: within(to, 0, length) });
+  const shown = within(cursor, 0, length);
+  const lines: { name: string; trace: Trace | null; of: (d: Dab) => number; stroke: string; dash?: string; width: number }[] = [
+    { name: "hand", trace: draft, of: (d) => d.hand_gf / top, stroke: "var(--faint)", width: 1.2 },
+    { name: "kept", trace: kept, of: (d) => force(d) / top, stroke: "var(--kept)", dash: "4 3", width: 1.3 },
+    { name: "draft", trace: draft, of: (d) => force(d) / top, stroke: "var(--draft)", width: 2 },
+    { name: "covered", trace: draft, of: (d) => d.covered, stroke: "var(--ink)", width: 1 },
+  ];
+  return (
+    <div ref={ref} className="h-full min-w-0">
+      {width > 0 && draft && (
+        <svg
+          width={width}
+          height={height}
+          role="slider"
+          tabIndex={0}
+          aria-label="Cursor along the stroke"
+          aria-valuemin={0}
+          aria-valuemax={Math.round(length)}
+          aria-valuenow={Math.round(shown)}
+          aria-valuetext={`${shown.toFixed(1)} mm`}
+          className="cursor-crosshair touch-none"
+          data-testid="trace"
+          onPointerMove={(e) => move(x.invert(e.clientX - e.currentTarget.getBoundingClientRect().left))}
+          onKeyDown={(e) => {
+            const step = e.shiftKey ? 5 : 0.5;
+            if (e.key === "ArrowLeft") move(shown - step);
+            if (e.key === "ArrowRight") move(shown + step);
+          }}
+        >
+          {x.ticks(9).map((t) => (
+            <g key={t}>
+              <line x1={x(t)} x2={x(t)} y1={MARGIN.top} y2={height - MARGIN.bottom} stroke="var(--hair)" />
+              <text x={x(t)} y={height - 4} textAnchor="middle" className="num" fontSize={11} fill="var(--muted)">
+                {t}
+              </text>
+            </g>
+          ))}
+          <text x={width - 2} y={height - 4} textAnchor="end" className="num" fontSize={11} fill="var(--muted)">
+            mm
+          </text>
+          {[0, 0.5, 1].map((t) => (
+            <text key={t} x={MARGIN.left - 5} y={y(t) + 4} textAnchor="end" className="num" fontSize={11} fill="var(--muted)">
+              {(t * top).toFixed(0)}
+            </text>
+          ))}
+          {lines.map((l) => (
+            <path key={l.name} d={path(l.trace, l.of)} fill="none" stroke={l.stroke} strokeWidth={l.width} strokeDasharray={l.dash} />
+          ))}
+          <g fontSize={12} textAnchor="end">
+            <text x={width - 280} y={13} fill="var(--muted)">
+              force in gf: of the hand
+            </text>
+            <text x={width - 190} y={13} fill="var(--muted)">
+              - - kept tool
+            </text>
+            <text x={width - 110} y={13} fill="var(--draft)" fontWeight={600}>
+              — draft
+            </text>
+            <text x={width - 20} y={13} fill="var(--ink)">
+              share covered
+            </text>
+          </g>
+          <line x1={x(shown)} x2={x(shown)} y1={MARGIN.top - 2} y2={height - MARGIN.bottom} stroke="var(--ink)" strokeWidth={1.5} />
+          <g transform={`translate(${within(x(shown), 26, width - 26)} 8)`}>
+            <rect x={-22} y={-8} width={44} height={16} rx={2} fill="var(--ink)" />
+            <text textAnchor="middle" y={4} className="num" fontSize={11} fill="var(--ground)">
+              {shown.toFixed(1)}
+            </text>
+          </g>
+        </svg>
+      )}
+    </div>
+  );
+}

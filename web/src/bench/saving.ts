@@ -1,0 +1,177 @@
+/**
+ * Keeps the draft safe: every step goes to this browser's storage at once and to the server soon after. Requests go one
+ * after another. When server or database are away the work stays here and is sent when they are back.
+ */
+
+import { Refused, createTool, dropDraft, keepTool, saveDraft, showTool, type Tool } from "../api/client";
+import type { ToolDocument } from "../model/tool";
+import { open, useBench, type PadStroke, type Snapshot } from "./store";
+
+const SOON_MS = 450;
+const RETRY_MS = 2500;
+
+interface Journal {
+  document: ToolDocument;
+  pad: PadStroke[];
+  seen: number;
+  basedOn: number;
+  /** Not on the server yet. */
+  unsaved: boolean;
+}
+
+const name = (id: string) => `saltmarsh.work.${id}`;
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+const set = useBench.setState;
+const get = useBench.getState;
+
+function readJournal(id: string): Journal | null {
+  const text = localStorage.getItem(name(id));
+  if (!text) return null;
+  try {
+    return JSON.parse(text) as Journal;
+  } catch {
+    return null;
+  }
+}
+
+function writeJournal(unsaved: boolean) {
+  const { tool, now, seen } = get();
+  if (!tool || !now) return;
+  const journal: Journal = { ...now, seen, basedOn: tool.kept.number, unsaved };
+  try {
+    localStorage.setItem(name(tool.id), JSON.stringify(journal));
+  } catch {
+    set({ notice: "This browser's storage is full: free strokes are not kept over a reload." });
+  }
+}
+
+/** Opens a tool with the newest of what the server and this browser hold. */
+export function openTool(tool: Tool) {
+  const seen = tool.draft?.version ?? 0;
+  const journal = readJournal(tool.id);
+  const theirs: Snapshot = { document: tool.draft?.document ?? tool.kept.document, pad: journal?.pad ?? [] };
+  localStorage.setItem("saltmarsh.tool", tool.id);
+  if (!journal?.unsaved || same(journal.document, theirs.document)) {
+    open(tool, seen, theirs);
+    set({ saving: { state: "saved", at: Date.now() } });
+    return;
+  }
+  const mine: Snapshot = { document: journal.document, pad: journal.pad };
+  open(tool, seen, mine);
+  if (journal.seen === seen && journal.basedOn === tool.kept.number) {
+    set({ saving: { state: "saving" } });
+    later(0);
+  } else {
+    set({ saving: { state: "conflict", message: "This tool was changed elsewhere while changes here were not saved." } });
+  }
+}
+
+let timer: ReturnType<typeof setTimeout> | undefined;
+let queue: Promise<unknown> = Promise.resolve();
+
+/** One request after another: a late save must not meet its own successor. */
+function inTurn<T>(work: () => Promise<T>): Promise<T> {
+  const next = queue.then(work, work);
+  queue = next.catch(() => undefined);
+  return next;
+}
+
+function later(ms: number) {
+  clearTimeout(timer);
+  timer = setTimeout(() => void inTurn(save), ms);
+}
+
+async function save() {
+  const { tool, now, seen, saving } = get();
+  if (!tool || !now || saving.state === "conflict") return;
+  const document = now.document;
+  const plain = same(document, tool.kept.document);
+  if (plain && seen === 0) {
+    settled(document);
+    return;
+  }
+  set({ saving: { state: "saving" } });
+  try {
+    let version = 0;
+    if (plain) await dropDraft(tool.id, seen);
+    else version = (await saveDraft(tool.id, seen, tool.kept.number, document)).version;
+    if (get().tool?.id !== tool.id) return;
+    set({ seen: version });
+    settled(document);
+  } catch (error) {
+    if (get().tool?.id === tool.id) failed(error);
+  }
+}
+
+function settled(document: ToolDocument) {
+  const current = get().now?.document === document;
+  writeJournal(!current);
+  if (current) set({ saving: { state: "saved", at: Date.now() } });
+  else later(SOON_MS);
+}
+
+function failed(error: unknown) {
+  if (!(error instanceof Refused)) throw error;
+  if (error.away) {
+    set({ saving: { state: "away", message: `Not saved: ${error.message}. Your work is kept in this browser.` } });
+    later(RETRY_MS);
+  } else if (error.code === "conflict") {
+    set({ saving: { state: "conflict", message: "This tool was changed in another window." } });
+  } else {
+    set({ saving: { state: "refused", message: error.message } });
+  }
+}
+
+/** Watches the draft; call once. */
+export function watchDraft() {
+  return useBench.subscribe((state, before) => {
+    if (state.now === before.now || state.tool?.id !== before.tool?.id) return;
+    writeJournal(true);
+    if (state.now?.document !== before.now?.document) later(SOON_MS);
+  });
+}
+
+/** Keeps the draft as the tool's next version. */
+export function keep() {
+  return inTurn(async () => {
+    clearTimeout(timer);
+    const { tool, now } = get();
+    if (!tool || !now) return;
+    try {
+      kept(await keepTool(tool.id, tool.kept.number, now.document));
+    } catch (error) {
+      failed(error);
+      if (error instanceof Refused && error.away) set({ notice: `Not kept: ${error.message}. Try again when it is back.` });
+    }
+  });
+}
+
+function kept(tool: Tool) {
+  set({ tool, seen: 0, saving: { state: "saved", at: Date.now() } });
+  writeJournal(false);
+}
+
+/** Keeps the draft as a new tool of another name; the old tool's draft goes back to what is kept. */
+export function keepAsNew(newName: string) {
+  return inTurn(async () => {
+    clearTimeout(timer);
+    const { tool, now, seen, saving } = get();
+    if (!tool || !now) return;
+    const created = await createTool({ ...now.document, name: newName });
+    localStorage.removeItem(name(tool.id));
+    if (seen > 0 && saving.state !== "conflict") await dropDraft(tool.id, seen);
+    openTool(created);
+    writeJournal(false);
+  });
+}
+
+/** Lets go of what is here and takes what the server has. */
+export function takeTheirs() {
+  return inTurn(async () => {
+    const { tool } = get();
+    if (!tool) return;
+    const theirs = await showTool(tool.id);
+    localStorage.removeItem(name(tool.id));
+    openTool(theirs);
+  });
+}

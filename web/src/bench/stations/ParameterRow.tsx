@@ -1,0 +1,79 @@
+/** One parameter: its name, what was kept beside what is drafted, a slider or choice, and why it does not act. */
+
+import type { Parameter } from "../../model/tool";
+import { withParameter } from "../../model/tool";
+import { Choice, NumberField, Toggle } from "../../ui/controls";
+import { useAnswer } from "../useEngine";
+import { engine } from "../../engine/client";
+import { drag, edit, letGo, useBench, useDocument, useKept } from "../store";
+import { useDeclared } from "../context";
+
+/** Where a number lies along its slider, 0..1: by ratio where equal ratios feel equal. */
+const toShare = (p: Parameter, v: number) => (p.ratio ? Math.log(v / p.low) / Math.log(p.high / p.low) : (v - p.low) / (p.high - p.low));
+const fromShare = (p: Parameter, s: number) => {
+  const v = p.ratio ? p.low * (p.high / p.low) ** s : p.low + s * (p.high - p.low);
+  return Math.min(p.high, Math.max(p.low, Number((Math.round(v / p.step) * p.step).toFixed(6))));
+};
+
+export function ParameterRow({ id }: { id: string }) {
+  const { parameter } = useDeclared();
+  const document = useDocument();
+  const kept = useKept();
+  const reasons = useAnswer(document ? JSON.stringify(document) : null, () => engine.relevance(document!));
+  const p = parameter(id);
+  if (!p || !document) return null;
+  const value = document.parameters[id] ?? p.default;
+  const before = kept?.parameters[id] ?? p.default;
+  const changed = before !== value;
+  const reason = reasons?.find((r) => r.id === id)?.reason ?? "";
+  const set = (next: number | boolean | string) => edit((d) => withParameter(d, id, next));
+  const written = (v: unknown) => (typeof v === "boolean" ? (v ? "on" : "off") : (p.options?.find((o) => o[0] === v)?.[1] ?? String(v)));
+  return (
+    <div className="border-t border-hair py-1" title={p.help} data-parameter={id}>
+      <div className="flex items-center gap-2">
+        <span className={reason ? "text-muted" : ""}>{p.label}</span>
+        {changed && <span className="inline-block h-1.5 w-1.5 rounded-full bg-draft" role="img" aria-label="changed" />}
+        <span className="ml-auto flex items-center gap-1">
+          {changed && (
+            <button type="button" className="num text-muted line-through" title="Put this back" aria-label={`Put ${p.label} back to ${written(before)}`} onClick={() => set(before)}>
+              {written(before)}
+            </button>
+          )}
+          {p.kind === "number" && (
+            <NumberField
+              label={p.label}
+              value={Number(value)}
+              low={p.low}
+              high={p.high}
+              step={p.step}
+              onCommit={set}
+              onRefuse={(notice) => useBench.setState({ notice })}
+            />
+          )}
+          {p.kind === "number" && <span className="w-12 text-muted">{p.unit}</span>}
+          {p.kind === "switch" && <Toggle label={p.label} on={value === true} onChange={set} />}
+          {p.kind === "choice" && <Choice label={p.label} value={String(value)} options={p.options} onChange={set} />}
+        </span>
+      </div>
+      {reason ? (
+        <p className="text-[12px] text-muted">Does not act: {reason}.</p>
+      ) : (
+        p.kind === "number" && (
+          <input
+            type="range"
+            aria-label={`${p.label}, slider`}
+            className="block h-4 w-full"
+            min={0}
+            max={1}
+            step={0.002}
+            value={toShare(p, Number(value))}
+            onChange={(e) => drag(withParameter(document, id, fromShare(p, Number(e.target.value))))}
+            onPointerUp={letGo}
+            onKeyUp={letGo}
+            onBlur={letGo}
+          />
+        )
+      )}
+    </div>
+  );
+}

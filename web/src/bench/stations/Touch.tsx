@@ -1,0 +1,288 @@
+/** Touch: the responses, and the curve of the one that is open. */
+
+import { useMemo, useState } from "react";
+import { CurveEditor, movePoint } from "../../plot/CurveEditor";
+import { useSize } from "../../plot/useSize";
+import { isFactor, short, withResponse, type Response, type ToolDocument } from "../../model/tool";
+import { Button, Choice, NumberField, Toggle } from "../../ui/controls";
+import { engine } from "../../engine/client";
+import { PLAIN_HAND } from "../../engine/types";
+import { useBenchContext, useDeclared } from "../context";
+import { leaning } from "../pen";
+import { forceOf } from "../StandIns";
+import { drag, edit, letGo, useBench, useDocument, useKept } from "../store";
+import { useAnswer, useCurve } from "../useEngine";
+import { useProof } from "../proofStore";
+import { ParameterRow } from "./ParameterRow";
+
+const BINS = 24;
+
+export function Touch() {
+  const document = useDocument();
+  const kept = useKept();
+  const chosen = useBench((s) => s.response);
+  const { ref, size } = useSize<HTMLDivElement>();
+  const response = document?.responses.find((r) => r.id === chosen) ?? document?.responses[0];
+  if (!document) return null;
+  return (
+    <div ref={ref}>
+      <Responses document={document} open={response ?? null} />
+      {response && size.width > 0 && (
+        <Open key={response.id} document={document} kept={kept} response={response} width={size.width} />
+      )}
+      {["touch.force_gf", "touch.flow", "touch.opacity", "touch.build"].map((id) => (
+        <ParameterRow key={id} id={id} />
+      ))}
+    </div>
+  );
+}
+
+function Responses({ document, open }: { document: ToolDocument; open: Response | null }) {
+  const { signal, ownParameter, declarations } = useDeclared();
+  const kept = useKept();
+  const label = (r: Response) => {
+    const same = kept?.responses.find((k) => k.id === r.id);
+    const mark = same && JSON.stringify(same) === JSON.stringify(r) ? "" : " •";
+    return `${signal(r.signal)?.label ?? r.signal} → ${(ownParameter(r.quality)?.label ?? r.quality).toLowerCase()}${mark}`;
+  };
+  const add = () => {
+    const info = signal("pressure");
+    const quality = declarations.qualities.map((q) => q.quality).find((q) => !document.responses.some((r) => r.quality === q)) ?? "flow";
+    const own = ownParameter(quality);
+    if (!info || !own) return;
+    let n = document.responses.length + 1;
+    while (document.responses.some((r) => r.id === `response-${n}`)) n++;
+    const top = Number(document.parameters[own.id] ?? own.default);
+    const response: Response = {
+      id: `response-${n}`,
+      quality,
+      signal: "pressure",
+      input: [info.low, info.high],
+      curve: [[0, 0], [1, 1]],
+      output: [own.low, Math.max(top, own.low + own.step)],
+      amount: 1,
+      on: true,
+    };
+    edit((d) => ({ ...d, responses: [...d.responses, response] }));
+    useBench.setState({ response: response.id });
+  };
+  return (
+    <div className="flex items-center gap-2 pb-1">
+      {document.responses.length > 0 ? (
+        <Choice
+          label="Response"
+          className="min-w-0 flex-1 font-semibold"
+          value={open?.id ?? ""}
+          options={document.responses.map((r) => [r.id, label(r) + (r.on ? "" : " (off)")])}
+          onChange={(id) => useBench.setState({ response: id })}
+        />
+      ) : (
+        <span className="flex-1 text-muted">No response: the hand changes nothing.</span>
+      )}
+      <Button onClick={add} title="Add a response">
+        Add
+      </Button>
+    </div>
+  );
+}
+
+function Open({ document, kept, response, width }: { document: ToolDocument; kept: ToolDocument | null; response: Response; width: number }) {
+  const { signal, ownParameter, declarations } = useDeclared();
+  const [point, setPoint] = useState<number | null>(null);
+  const keptResponse = kept?.responses.find((r) => r.id === response.id) ?? null;
+  const samples = useCurve(response.curve);
+  const keptSamples = useCurve(keptResponse?.curve ?? null);
+  const levels = useAnswer(JSON.stringify(response.curve), () => engine.levels(response.curve, PLAIN_HAND.profile.levels));
+  const histogram = useHistogram(response);
+  const live = useBench((s) => s.live);
+  const liveShare = liveShareOf(response, live);
+  const info = signal(response.signal);
+  const own = ownParameter(response.quality);
+  if (!info || !own) return null;
+  const factor = isFactor(document, response.id);
+  const unit = factor ? "×" : own.unit;
+  const [low, high] = factor ? [0, 2] : [own.low, own.high];
+  const change = (c: Partial<Response>) => edit((d) => withResponse(d, response.id, c));
+  const inUnit = (share: number, [a, b]: [number, number]) => a + (b - a) * share;
+  const asForce = response.signal === "pressure" || response.signal === "hardest-press";
+  const inputLabel = (share: number) =>
+    asForce ? `${forceOf(inUnit(share, response.input)).toFixed(0)} gf` : `${short(inUnit(share, response.input))} ${info.unit}`;
+  const outputLabel = (share: number) => short(inUnit(share, response.output));
+  const selected = point !== null ? response.curve[point] : undefined;
+  const step = levels ? levels.max_step * Math.abs(response.output[1] - response.output[0]) : 0;
+  return (
+    <div>
+      <CurveEditor
+        name={`Curve from ${info.label} to ${own.label.toLowerCase()}`}
+        points={response.curve}
+        keptPoints={keptResponse?.curve ?? null}
+        samples={samples}
+        keptSamples={keptSamples}
+        input={response.input}
+        inputLabel={inputLabel}
+        outputLabel={outputLabel}
+        histogram={histogram}
+        live={liveShare}
+        selected={point}
+        width={width}
+        height={196}
+        onSelect={setPoint}
+        onDrag={(curve) => drag(withResponse(document, response.id, { curve }))}
+        onLetGo={letGo}
+        onChange={(curve) => change({ curve })}
+      />
+      <div className="flex flex-wrap items-center gap-1 border-t border-hair py-1 text-[12px]">
+        {selected && point !== null ? (
+          <>
+            <span className="text-muted">Point {point + 1}</span>
+            <NumberField label="Point, input share" value={selected[0]} low={0} high={1} step={0.001} width="w-14" onCommit={(x) => change({ curve: movePoint(response.curve, point, [x, selected[1]]) })} />
+            <span aria-hidden>→</span>
+            <NumberField label="Point, output share" value={selected[1]} low={0} high={1} step={0.001} width="w-14" onCommit={(y) => change({ curve: movePoint(response.curve, point, [selected[0], y]) })} />
+            <Button
+              className="!min-h-6 !px-2 !py-0"
+              disabled={response.curve.length <= 2}
+              onClick={() => {
+                change({ curve: response.curve.filter((_, i) => i !== point) });
+                setPoint(null);
+              }}
+            >
+              Remove
+            </Button>
+          </>
+        ) : (
+          <span className="text-muted">Click the line to add a point.</span>
+        )}
+        <span className="ml-auto flex gap-1">
+          <Button className="!min-h-6 !px-2 !py-0" onClick={() => change({ curve: response.curve.map(([x, y]) => [x, Number((1 - y).toFixed(4))]) })}>
+            Invert
+          </Button>
+          <Button className="!min-h-6 !px-2 !py-0" onClick={() => change({ curve: [[0, 0], [1, 1]] })}>
+            Straight
+          </Button>
+        </span>
+      </div>
+      <Line label="From" changed={keptResponse?.signal !== response.signal}>
+        <Choice
+          label="Signal"
+          value={response.signal}
+          options={declarations.signals.map((s) => [s.signal, s.label])}
+          onChange={(name) => {
+            const next = signal(name);
+            if (next) change({ signal: name, input: [next.low, next.high] });
+          }}
+        />
+        <NumberField label="Input, lower end" value={response.input[0]} low={info.least} high={response.input[1]} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [v, response.input[1]] })} />
+        <span aria-hidden>–</span>
+        <NumberField label="Input, upper end" value={response.input[1]} low={response.input[0]} high={info.most} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [response.input[0], v] })} />
+        <span className="w-9 text-muted">{info.unit}</span>
+      </Line>
+      <Line label="To" changed={JSON.stringify(keptResponse?.output) !== JSON.stringify(response.output)}>
+        <Choice
+          label="Quality"
+          value={response.quality}
+          options={declarations.qualities.map((q) => [q.quality, ownParameter(q.quality)?.label ?? q.quality])}
+          onChange={(quality) => {
+            const next = ownParameter(quality);
+            if (!next) return;
+            const moved = withResponse(document, response.id, { quality });
+            const output: [number, number] = isFactor(moved, response.id) ? [0, 1] : [next.low, Math.max(Number(document.parameters[next.id] ?? next.default), next.low + next.step)];
+            change({ quality, output });
+          }}
+        />
+        <NumberField label="Output at the curve's 0" value={response.output[0]} low={low} high={high} step={own.step} width="w-12" onCommit={(v) => change({ output: [v, response.output[1]] })} />
+        <span aria-hidden>–</span>
+        <NumberField label="Output at the curve's 1" value={response.output[1]} low={low} high={high} step={own.step} width="w-12" onCommit={(v) => change({ output: [response.output[0], v] })} />
+        <span className="w-9 text-muted">{unit}</span>
+      </Line>
+      <Line label="Amount" changed={keptResponse?.amount !== response.amount || keptResponse?.on !== response.on}>
+        <NumberField label="Amount" value={response.amount} low={0} high={1} step={0.01} onCommit={(amount) => change({ amount })} />
+        <Toggle label="Response acts" on={response.on} onChange={(on) => change({ on })} />
+        <Button className="!min-h-6 !px-2 !py-0" onClick={() => edit((d) => ({ ...d, responses: d.responses.filter((r) => r.id !== response.id) }))}>
+          Remove response
+        </Button>
+      </Line>
+      {levels && (
+        <Line label="Pen levels that still count" changed={false}>
+          <span className="num" data-testid="levels">
+            <b>{levels.usable_levels.toLocaleString("en")}</b> of {PLAIN_HAND.profile.levels.toLocaleString("en")}
+          </span>
+          <span className="text-muted">
+            step {short(step, 2)} {unit}
+          </span>
+        </Line>
+      )}
+      {document.responses.filter((r) => r.quality === response.quality).length > 1 && response.quality !== "angle" && (
+        <Line label="Together with the others" changed={kept?.combine[response.quality] !== document.combine[response.quality]}>
+          <Choice
+            label="How responses combine"
+            value={document.combine[response.quality] ?? "product"}
+            options={[["product", "product"], ["sum", "sum"], ["smallest", "smallest"], ["largest", "largest"]]}
+            onChange={(how) => edit((d) => ({ ...d, combine: { ...d.combine, [response.quality]: how } }))}
+          />
+        </Line>
+      )}
+    </div>
+  );
+}
+
+function Line({ label, changed, children }: { label: string; changed: boolean; children: React.ReactNode }) {
+  return (
+    <div className="flex min-h-8 items-center gap-1.5 border-t border-hair py-0.5">
+      <span>{label}</span>
+      {changed && <span className="inline-block h-1.5 w-1.5 shrink-0 rounded-full bg-draft" role="img" aria-label="changed" />}
+      <span className="ml-auto flex items-center gap-1">{children}</span>
+    </div>
+  );
+}
+
+const SIGNAL_FIELD: Record<string, string> = {
+  pressure: "pressure",
+  "hardest-press": "hardest_press",
+  tilt: "tilt_deg",
+  lean: "lean_deg",
+  barrel: "barrel_deg",
+  speed: "speed_mm_s",
+  heading: "heading_deg",
+  distance: "distance_mm",
+  time: "time_s",
+  "chance-per-dab": "chance_dab",
+  "chance-per-stroke": "chance_stroke",
+};
+
+/** How often the proof gestures give each part of the response's input: length of stroke in each bin, largest 1. */
+function useHistogram(response: Response): number[] {
+  const { gestures } = useBenchContext();
+  const ran = useProof((s) => s.firstRunDone);
+  const ids = gestures.map((g) => g.id).join();
+  const traces = useAnswer(ran ? ids : null, () => Promise.all(gestures.map((g) => engine.trace("draft", g.id))));
+  return useMemo(() => {
+    const bins = Array.from({ length: BINS }, () => 0);
+    const field = SIGNAL_FIELD[response.signal] ?? "";
+    const [low, high] = response.input;
+    for (const dab of (traces ?? []).flatMap((t) => t?.dabs ?? [])) {
+      const value = (dab.signals as unknown as Record<string, number>)[field] ?? 0;
+      const share = (value - low) / (high - low);
+      const bin = Math.min(BINS - 1, Math.max(0, Math.floor(share * BINS)));
+      bins[bin] = (bins[bin] ?? 0) + dab.travel_mm;
+    }
+    const most = Math.max(...bins, 1e-9);
+    return bins.map((b) => b / most);
+  }, [traces, response.signal, response.input]);
+}
+
+/** Where the pen is now on the response's input. */
+function liveShareOf(response: Response, live: ReturnType<typeof useBench.getState>["live"]): number | null {
+  if (!live) return null;
+  const lean = leaning(live.tiltX, live.tiltY);
+  const values: Record<string, number> = {
+    pressure: live.pressure,
+    "hardest-press": live.pressure,
+    tilt: lean.tilt,
+    lean: lean.lean,
+    barrel: live.twist,
+    speed: live.speed,
+  };
+  const value = values[response.signal];
+  if (value === undefined) return null;
+  return Math.min(1, Math.max(0, (value - response.input[0]) / (response.input[1] - response.input[0])));
+}

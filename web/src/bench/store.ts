@@ -1,0 +1,158 @@
+/** What the Bench is showing and editing. Server state lives in `saving.ts`'s hold on the tool; nothing is kept twice. */
+
+import { create } from "zustand";
+import type { Tool } from "../api/client";
+import type { Station, ToolDocument } from "../model/tool";
+
+/** A stroke on the free row: packed samples, mm from the row's corner. */
+export type PadStroke = number[];
+
+/** What undo goes back to. */
+export interface Snapshot {
+  document: ToolDocument;
+  pad: PadStroke[];
+}
+
+export type Saving =
+  | { state: "saved"; at: number }
+  | { state: "saving" }
+  /** Server or database away: kept in this browser, tried again. */
+  | { state: "away"; message: string }
+  /** Somebody else saved or kept this tool. */
+  | { state: "conflict"; message: string }
+  | { state: "refused"; message: string };
+
+/** Signals of the pen or its stand-in as they are now. */
+export interface Live {
+  pressure: number;
+  tiltX: number;
+  tiltY: number;
+  twist: number;
+  speed: number;
+  kind: "pen" | "stand-in";
+}
+
+/** What stands in for a pen's missing channels. */
+export interface StandIn {
+  pressure: number;
+  tilt: number;
+  lean: number;
+  barrel: number;
+}
+
+interface BenchState {
+  tool: Tool | null;
+  /** Draft version the server last gave; 0 where it has none. */
+  seen: number;
+  now: Snapshot | null;
+  past: Snapshot[];
+  future: Snapshot[];
+  /** Document while a control is dragged; becomes a step of history when let go. */
+  dragged: ToolDocument | null;
+  saving: Saving;
+  station: Station;
+  response: string | null;
+  gesture: string | null;
+  /** Cursor along the selected stroke, mm. */
+  cursor: number;
+  live: Live | null;
+  standIn: StandIn;
+  padOpen: boolean;
+  notice: string | null;
+  /** The dialog that names a new tool is open. */
+  naming: boolean;
+  palette: boolean;
+  theme: "light" | "dark";
+}
+
+const MOST_STEPS = 300;
+
+export const useBench = create<BenchState>(() => ({
+  tool: null,
+  seen: 0,
+  now: null,
+  past: [],
+  future: [],
+  dragged: null,
+  saving: { state: "saved", at: Date.now() },
+  station: "touch",
+  response: null,
+  gesture: null,
+  cursor: 30,
+  live: null,
+  standIn: { pressure: 0.35, tilt: 35, lean: 60, barrel: 0 },
+  padOpen: false,
+  notice: null,
+  naming: false,
+  palette: false,
+  theme: localStorage.getItem("saltmarsh.theme") === "dark" ? "dark" : "light",
+}));
+
+const set = useBench.setState;
+const get = useBench.getState;
+
+/** The document on show: dragged, else drafted. */
+export const useDocument = () => useBench((s) => s.dragged ?? s.now?.document ?? null);
+export const useKept = () => useBench((s) => s.tool?.kept.document ?? null);
+
+/** Opens a tool with the work that belongs to it. */
+export function open(tool: Tool, seen: number, snapshot: Snapshot) {
+  const first = snapshot.document.responses[0]?.id ?? null;
+  const force = snapshot.document.responses.find((r) => r.quality === "force")?.id ?? first;
+  set({ tool, seen, now: snapshot, past: [], future: [], dragged: null, response: force, padOpen: false });
+}
+
+/** Shows a change while a control is dragged. */
+export function drag(document: ToolDocument) {
+  set({ dragged: document });
+}
+
+/** Makes a change a step of history. */
+export function commit(change: Partial<Snapshot>) {
+  const { now, past } = get();
+  if (!now) return;
+  set({ now: { ...now, ...change }, past: [...past.slice(-MOST_STEPS), now], future: [], dragged: null });
+}
+
+/** Ends a drag where it is. */
+export function letGo() {
+  const { dragged, now } = get();
+  if (!dragged) return;
+  if (dragged === now?.document) set({ dragged: null });
+  else commit({ document: dragged });
+}
+
+/** Changes the document in one step. */
+export function edit(change: (document: ToolDocument) => ToolDocument) {
+  const { now } = get();
+  if (!now) return;
+  const document = change(now.document);
+  if (document !== now.document) commit({ document });
+}
+
+export function undo() {
+  const { past, now, future } = get();
+  const before = past.at(-1);
+  if (!before || !now) return;
+  set({ past: past.slice(0, -1), now: before, future: [now, ...future], dragged: null });
+}
+
+export function redo() {
+  const { past, now, future } = get();
+  const [after, ...rest] = future;
+  if (!after || !now) return;
+  set({ past: [...past, now], now: after, future: rest, dragged: null });
+}
+
+export function wipePad() {
+  if (get().now?.pad.length) commit({ pad: [] });
+}
+
+export function setTheme(theme: "light" | "dark") {
+  localStorage.setItem("saltmarsh.theme", theme);
+  document.documentElement.dataset.theme = theme;
+  set({ theme });
+}
+
+/** A number that a control may move to, kept within limits. */
+export const within = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value));

@@ -1,0 +1,41 @@
+/** Keys that work anywhere on the Bench, except while something is typed. */
+
+import { useEffect } from "react";
+import { STATIONS } from "../model/tool";
+import { keep } from "./saving";
+import { redo, undo, useBench, wipePad } from "./store";
+
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement && (target.isContentEditable || (target instanceof HTMLInputElement && target.type !== "range"));
+
+export function useKeys() {
+  useEffect(() => {
+    const listen = (e: KeyboardEvent) => {
+      const held = e.ctrlKey || e.metaKey;
+      const key = e.key.toLowerCase();
+      if (held && key === "k") {
+        e.preventDefault();
+        useBench.setState((s) => ({ palette: !s.palette }));
+        return;
+      }
+      if (typing(e.target) || useBench.getState().palette || useBench.getState().naming) return;
+      if (held && key === "z") {
+        e.preventDefault();
+        if (e.shiftKey) redo();
+        else undo();
+      } else if (held && key === "enter") {
+        e.preventDefault();
+        void keep();
+      } else if (held || e.altKey) {
+        return;
+      } else if (key === "o") useBench.setState((s) => ({ padOpen: !s.padOpen }));
+      else if (key === "w") wipePad();
+      else if (/^[1-7]$/.test(key)) {
+        const station = STATIONS[Number(key) - 1];
+        if (station) useBench.setState({ station: station.id });
+      }
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, []);
+}

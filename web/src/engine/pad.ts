@@ -1,0 +1,141 @@
+/** The row that is free to draw on: a surface on a canvas of the worker's own. */
+
+import type { ToolDocument } from "../model/tool";
+import { SLICE_MS, turn } from "./turns";
+import { PACKED, type Hand, type PadSize } from "./types";
+import type { Studio, Surface } from "./wasm/saltmarsh_browser";
+
+const BATCH = 48;
+/** Most pixels that one frame converts: the rest waits for the next (measured best near 200²). */
+const MOST_FRAME_PIXELS = 240 * 240;
+
+interface Rect {
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+}
+
+export class Pad {
+  private context: OffscreenCanvasRenderingContext2D | null = null;
+  private surface: Surface | null = null;
+  private key = "";
+  private size: PadSize | null = null;
+  private dirty: Rect[] = [];
+  private frameAsked = false;
+  private newest = 0;
+  private strokes = 0;
+  private waiting: number[] = [];
+  private latencies: number[] = [];
+
+  constructor(private studio: Studio) {}
+
+  attach(canvas: OffscreenCanvas) {
+    this.context = canvas.getContext("2d", { alpha: false, desynchronized: true });
+  }
+
+  /** Lays everything anew in turns; false if a newer run or a stroke took its place. */
+  async run(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[]): Promise<boolean> {
+    const run = ++this.newest;
+    await turn();
+    if (run !== this.newest) return false;
+    const surface = this.prepare(tool, size);
+    surface.wipe();
+    this.strokes = 0;
+    let sliceEnd = performance.now() + SLICE_MS;
+    for (const stroke of strokes) {
+      surface.begin(JSON.stringify(tool), JSON.stringify(hand), this.strokes);
+      for (let i = 0; i < stroke.length; i += BATCH * PACKED) {
+        surface.extend(stroke.subarray(i, i + BATCH * PACKED));
+        if (performance.now() > sliceEnd) {
+          await turn();
+          if (run !== this.newest) return false;
+          sliceEnd = performance.now() + SLICE_MS;
+        }
+      }
+      surface.lift();
+      this.strokes += surface.end();
+    }
+    this.mark({ left: 0, top: 0, right: size.width, bottom: size.height });
+    return true;
+  }
+
+  private prepare(tool: ToolDocument, size: PadSize): Surface {
+    const paper = String(tool.parameters["ground.paper"]);
+    const key = [paper, size.width, size.height, size.pixelMm, size.originY].join();
+    if (!this.surface || key !== this.key) {
+      this.surface?.free();
+      this.surface = this.studio.surface(paper, size.width, size.height, size.pixelMm, 0, size.originY);
+      this.key = key;
+      if (this.context) {
+        this.context.canvas.width = size.width;
+        this.context.canvas.height = size.height;
+      }
+    }
+    this.size = size;
+    return this.surface;
+  }
+
+  begin(tool: ToolDocument, hand: Hand) {
+    this.newest++;
+    this.surface?.begin(JSON.stringify(tool), JSON.stringify(hand), this.strokes);
+  }
+
+  extend(samples: Float64Array) {
+    if (!this.surface) return;
+    this.take(this.surface.extend(samples));
+    // Times of samples are of the page's clock, which the worker shares up to its own origin.
+    this.waiting.push(performance.timeOrigin + performance.now());
+  }
+
+  lift() {
+    if (!this.surface) return;
+    this.take(this.surface.lift());
+    this.strokes += this.surface.end();
+  }
+
+  private take(rect: Uint32Array) {
+    const [left, top, right, bottom] = rect;
+    if (left === undefined || top === undefined || right === undefined || bottom === undefined) return;
+    this.mark({ left, top, right, bottom });
+  }
+
+  private mark(rect: Rect) {
+    this.dirty.push(rect);
+    if (this.frameAsked) return;
+    this.frameAsked = true;
+    requestAnimationFrame(() => this.frame());
+  }
+
+  private frame() {
+    this.frameAsked = false;
+    if (!this.context || !this.surface || !this.size) return;
+    let room = MOST_FRAME_PIXELS;
+    while (this.dirty.length > 0 && room > 0) {
+      const rect = this.dirty.shift();
+      if (!rect) break;
+      const width = rect.right - rect.left;
+      // A rectangle too large for one frame is cut into bands.
+      const rows = Math.max(16, Math.floor(room / Math.max(1, width)));
+      const bottom = Math.min(rect.bottom, rect.top + rows);
+      if (bottom < rect.bottom) this.dirty.unshift({ ...rect, top: bottom });
+      const height = bottom - rect.top;
+      if (width <= 0 || height <= 0) continue;
+      const pixels = new Uint8ClampedArray(this.surface.pixels(rect.left, rect.top, rect.right, bottom));
+      if (pixels.length !== width * height * 4) continue;
+      this.context.putImageData(new ImageData(pixels, width, height), rect.left, rect.top);
+      room -= width * height;
+    }
+    const now = performance.timeOrigin + performance.now();
+    for (const since of this.waiting.splice(0)) this.latencies.push(now - since);
+    if (this.latencies.length > 5000) this.latencies.splice(0, 2500);
+    if (this.dirty.length > 0) {
+      this.frameAsked = true;
+      requestAnimationFrame(() => this.frame());
+    }
+  }
+
+  takeLatencies(): number[] {
+    return this.latencies.splice(0);
+  }
+}

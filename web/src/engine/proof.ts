@@ -1,0 +1,111 @@
+/** The proof sheet's strips: a surface each, re-run when the tool changes. */
+
+import { SLICE_MS, turn } from "./turns";
+import { PACKED, type Column, type Explained, type ProofJob, type Strip, type Trace } from "./types";
+import { Recording, type Studio, type Surface } from "./wasm/saltmarsh_browser";
+
+/** Samples between two looks at the clock. */
+const BATCH = 48;
+/** Dabs of a trace that go to the page at most. */
+const TRACE_DABS = 320;
+
+interface Kept {
+  surface: Surface;
+  /** What the surface was made for. */
+  key: string;
+}
+
+export class Proof {
+  private gestures = new Map<string, Float64Array[]>();
+  private surfaces = new Map<string, Kept>();
+  private newest: Record<Column, number> = { kept: 0, draft: 0 };
+
+  constructor(private studio: Studio) {}
+
+  readGesture(id: string, inkml: string) {
+    const recording = Recording.read(inkml);
+    const passes = Array.from({ length: recording.passCount }, (_, i) => recording.pass(i));
+    recording.free();
+    this.gestures.set(id, passes);
+  }
+
+  async run(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean> {
+    const run = ++this.newest[job.column];
+    const stale = () => run !== this.newest[job.column];
+    const tool = JSON.stringify(job.tool);
+    const hand = JSON.stringify(job.hand);
+    // Whatever is already waiting may be a newer change.
+    await turn();
+    let sliceEnd = performance.now() + SLICE_MS;
+    const pause = async () => {
+      if (performance.now() < sliceEnd) return;
+      await turn();
+      sliceEnd = performance.now() + SLICE_MS;
+    };
+    for (const row of job.rows) {
+      if (stale()) return false;
+      const surface = this.surface(job, row.id, row.originY);
+      surface.wipe();
+      surface.begin(tool, hand, 0);
+      for (const pass of this.gestures.get(row.id) ?? []) {
+        for (let i = 0; i < pass.length; i += BATCH * PACKED) {
+          surface.extend(shifted(pass.subarray(i, i + BATCH * PACKED), row.originY));
+          await pause();
+          if (stale()) {
+            surface.end();
+            return false;
+          }
+        }
+        surface.lift();
+      }
+      surface.end();
+      const pixels = new Uint8ClampedArray(surface.pixels(0, 0, job.width, job.height));
+      onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels });
+      await pause();
+    }
+    return !stale();
+  }
+
+  /** The surface of a strip; a new one where size or paper changed. */
+  private surface(job: ProofJob, id: string, originY: number): Surface {
+    const name = `${job.column}:${id}`;
+    const paper = String(job.tool.parameters["ground.paper"]);
+    const key = [paper, job.width, job.height, job.pixelMm, originY].join();
+    const there = this.surfaces.get(name);
+    if (there?.key === key) return there.surface;
+    there?.surface.free();
+    const surface = this.studio.surface(paper, job.width, job.height, job.pixelMm, 0, originY);
+    this.surfaces.set(name, { surface, key });
+    return surface;
+  }
+
+  private get(column: Column, id: string): Surface | undefined {
+    return this.surfaces.get(`${column}:${id}`)?.surface;
+  }
+
+  trace(column: Column, id: string): Trace | null {
+    const surface = this.get(column, id);
+    return surface ? JSON.parse(surface.trace(TRACE_DABS)) : null;
+  }
+
+  explain(column: Column, id: string, atMm: number): Explained | null {
+    const surface = this.get(column, id);
+    return surface ? JSON.parse(surface.explain(atMm)) : null;
+  }
+
+  nearest(column: Column, id: string, xMm: number, yMm: number): number | null {
+    return this.get(column, id)?.nearestTravel(xMm, yMm) ?? null;
+  }
+
+  checksum(column: Column, id: string): string | null {
+    return this.get(column, id)?.checksum() ?? null;
+  }
+}
+
+/** Gestures start at the top of the sheet; each row lies lower on the paper, so that no two show the same tooth. */
+function shifted(samples: Float64Array, originY: number): Float64Array {
+  if (originY === 0) return samples;
+  const out = samples.slice();
+  for (let i = 2; i < out.length; i += PACKED) out[i] = (out[i] ?? 0) + originY;
+  return out;
+}

@@ -1,0 +1,133 @@
+/** The tool document as the core defines it, and pure questions about it. */
+
+export type Station = "hand" | "touch" | "tip" | "load" | "mix" | "ground" | "relief";
+export type Value = number | boolean | string;
+
+export interface Response {
+  id: string;
+  quality: string;
+  signal: string;
+  /** Range of the signal in its unit. */
+  input: [number, number];
+  /** Points in 0..1. */
+  curve: [number, number][];
+  /** What 0 and 1 of the curve mean: the quality's unit, or a factor. */
+  output: [number, number];
+  amount: number;
+  on: boolean;
+}
+
+export interface ToolDocument {
+  format: string;
+  version: number;
+  name: string;
+  intent: string;
+  medium: string;
+  action: string;
+  seed: number;
+  parameters: Record<string, Value>;
+  responses: Response[];
+  combine: Record<string, string>;
+}
+
+export interface Parameter {
+  id: string;
+  station: Station;
+  label: string;
+  unit: string;
+  kind: "number" | "switch" | "choice";
+  default: Value;
+  low: number;
+  high: number;
+  step: number;
+  ratio: boolean;
+  options: [string, string][];
+  quality: string | null;
+  help: string;
+}
+
+export interface SignalInfo {
+  signal: string;
+  label: string;
+  unit: string;
+  low: number;
+  high: number;
+  least: number;
+  most: number;
+  periodic: boolean;
+  help: string;
+}
+
+export interface Declarations {
+  parameters: Parameter[];
+  qualities: { quality: string; parameter: string }[];
+  signals: SignalInfo[];
+}
+
+export const STATIONS: { id: Station; label: string }[] = [
+  { id: "hand", label: "Hand" },
+  { id: "touch", label: "Touch" },
+  { id: "tip", label: "Tip" },
+  { id: "load", label: "Load" },
+  { id: "mix", label: "Mix" },
+  { id: "ground", label: "Ground" },
+  { id: "relief", label: "Relief" },
+];
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
+/** Station of a response: where its quality's own value lives is where it acts, but it is tuned at Touch. */
+export const RESPONSE_STATION: Station = "touch";
+
+/** Parameters that differ, by id. */
+export function changedParameters(kept: ToolDocument, draft: ToolDocument): string[] {
+  const ids = new Set([...Object.keys(kept.parameters), ...Object.keys(draft.parameters)]);
+  return [...ids].filter((id) => kept.parameters[id] !== draft.parameters[id]);
+}
+
+/** Responses that differ, were added or are gone, by id. */
+export function changedResponses(kept: ToolDocument, draft: ToolDocument): string[] {
+  const ids = new Set([...kept.responses, ...draft.responses].map((r) => r.id));
+  const find = (doc: ToolDocument, id: string) => doc.responses.find((r) => r.id === id);
+  return [...ids].filter((id) => !same(find(kept, id), find(draft, id)));
+}
+
+/** How many things differ, and at which stations. */
+export function changes(kept: ToolDocument, draft: ToolDocument, parameters: Parameter[]) {
+  const changed = changedParameters(kept, draft);
+  const responses = changedResponses(kept, draft);
+  const stations = new Set<Station>();
+  for (const id of changed) {
+    const station = parameters.find((p) => p.id === id)?.station;
+    if (station) stations.add(station);
+  }
+  const combine = !same(kept.combine, draft.combine);
+  if (responses.length > 0 || combine) stations.add(RESPONSE_STATION);
+  const other = Number(kept.name !== draft.name) + Number(kept.intent !== draft.intent) + Number(combine);
+  return { count: changed.length + responses.length + other, stations };
+}
+
+/** Whether a response is a factor: not the first of a product. */
+export function isFactor(doc: ToolDocument, id: string): boolean {
+  const i = doc.responses.findIndex((r) => r.id === id);
+  const response = doc.responses[i];
+  if (!response || response.quality === "angle") return false;
+  if ((doc.combine[response.quality] ?? "product") !== "product") return false;
+  return doc.responses.slice(0, i).some((r) => r.quality === response.quality);
+}
+
+export function withParameter(doc: ToolDocument, id: string, value: Value): ToolDocument {
+  if (doc.parameters[id] === value) return doc;
+  return { ...doc, parameters: { ...doc.parameters, [id]: value } };
+}
+
+export function withResponse(doc: ToolDocument, id: string, change: Partial<Response>): ToolDocument {
+  return { ...doc, responses: doc.responses.map((r) => (r.id === id ? { ...r, ...change } : r)) };
+}
+
+/** Rounds to a number of digits that a reader can use. */
+export function short(value: number, digits = 3): string {
+  if (value === 0) return "0";
+  const places = Math.max(0, Math.min(4, digits - 1 - Math.floor(Math.log10(Math.abs(value)))));
+  return value.toFixed(places);
+}

@@ -1,0 +1,139 @@
+/** Small controls on Radix primitives and native inputs, in our look. */
+
+import { Dialog as RadixDialog, Select as RadixSelect, Switch as RadixSwitch } from "radix-ui";
+import { useEffect, useId, useState, type ButtonHTMLAttributes, type ReactNode } from "react";
+
+export function Button({ primary, className = "", ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { primary?: boolean }) {
+  const look = primary
+    ? "bg-draft text-on-draft border-draft font-semibold"
+    : "bg-raised border-line hover:border-muted";
+  return (
+    <button
+      type="button"
+      className={`min-h-7 rounded border px-3 py-1 disabled:opacity-45 ${look} ${className}`}
+      {...rest}
+    />
+  );
+}
+
+/** A number that can be typed, stepped with the arrow keys, and is committed on Enter or when left. */
+export function NumberField(props: {
+  label: string;
+  value: number;
+  low: number;
+  high: number;
+  step: number;
+  digits?: number;
+  width?: string;
+  onCommit: (value: number) => void;
+  onRefuse?: (message: string) => void;
+}) {
+  const { value, low, high, step, onCommit } = props;
+  const digits = props.digits ?? Math.max(0, Math.ceil(-Math.log10(step) - 1e-9));
+  const shown = value.toFixed(digits);
+  const [text, setText] = useState(shown);
+  const [bad, setBad] = useState<string | null>(null);
+  useEffect(() => {
+    setText(shown);
+    setBad(null);
+  }, [shown]);
+  const take = () => {
+    const wanted = Number(text.replace(",", "."));
+    if (text.trim() === "" || !Number.isFinite(wanted) || wanted < low || wanted > high) {
+      const message = `${props.label}: a number from ${low} to ${high}`;
+      setBad(message);
+      props.onRefuse?.(message);
+      return;
+    }
+    setBad(null);
+    if (wanted !== Number(shown)) onCommit(wanted);
+    else setText(shown);
+  };
+  return (
+    <input
+      className={`num rounded border bg-raised px-1 py-0.5 text-right ${bad ? "border-warn" : "border-transparent hover:border-line"} ${props.width ?? "w-16"}`}
+      aria-label={props.label}
+      aria-invalid={bad !== null}
+      title={bad ?? `${low} to ${high}`}
+      inputMode="decimal"
+      value={text}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={take}
+      onKeyDown={(e) => {
+        if (e.key === "Enter") take();
+        if (e.key === "Escape") {
+          setText(shown);
+          setBad(null);
+        }
+        if (e.key === "ArrowUp" || e.key === "ArrowDown") {
+          e.preventDefault();
+          const by = step * (e.shiftKey ? 10 : 1) * (e.key === "ArrowUp" ? 1 : -1);
+          onCommit(Math.min(high, Math.max(low, Number((value + by).toFixed(6)))));
+        }
+      }}
+    />
+  );
+}
+
+export function Choice(props: { label: string; value: string; options: [string, string][]; onChange: (value: string) => void; className?: string }) {
+  const label = props.options.find((o) => o[0] === props.value)?.[1] ?? props.value;
+  return (
+    <RadixSelect.Root value={props.value} onValueChange={props.onChange}>
+      <RadixSelect.Trigger
+        aria-label={props.label}
+        className={`inline-flex min-h-7 items-center gap-2 rounded border border-line bg-raised px-2 text-left ${props.className ?? ""}`}
+      >
+        <RadixSelect.Value>{label}</RadixSelect.Value>
+        <span aria-hidden className="ml-auto text-muted">
+          ⌄
+        </span>
+      </RadixSelect.Trigger>
+      <RadixSelect.Portal>
+        <RadixSelect.Content position="popper" sideOffset={3} className="z-50 max-h-80 overflow-auto rounded border border-line bg-raised p-1 shadow-lg">
+          <RadixSelect.Viewport>
+            {props.options.map(([value, text]) => (
+              <RadixSelect.Item
+                key={value}
+                value={value}
+                className="cursor-default rounded px-2 py-1 outline-none data-[highlighted]:bg-ground data-[state=checked]:font-semibold"
+              >
+                <RadixSelect.ItemText>{text}</RadixSelect.ItemText>
+              </RadixSelect.Item>
+            ))}
+          </RadixSelect.Viewport>
+        </RadixSelect.Content>
+      </RadixSelect.Portal>
+    </RadixSelect.Root>
+  );
+}
+
+export function Toggle(props: { label: string; on: boolean; onChange: (on: boolean) => void }) {
+  return (
+    <RadixSwitch.Root
+      aria-label={props.label}
+      checked={props.on}
+      onCheckedChange={props.onChange}
+      className="relative h-5 w-9 rounded-full border border-muted bg-raised data-[state=checked]:bg-draft"
+    >
+      <RadixSwitch.Thumb className="block h-3.5 w-3.5 translate-x-0.5 rounded-full bg-muted transition-transform data-[state=checked]:translate-x-[18px] data-[state=checked]:bg-on-draft" />
+    </RadixSwitch.Root>
+  );
+}
+
+export function Dialog(props: { open: boolean; title: string; onClose: () => void; children: ReactNode }) {
+  const id = useId();
+  return (
+    <RadixDialog.Root open={props.open} onOpenChange={(open) => !open && props.onClose()}>
+      <RadixDialog.Portal>
+        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <RadixDialog.Content
+          aria-describedby={id}
+          className="fixed left-1/2 top-1/4 z-50 w-[26rem] -translate-x-1/2 rounded border border-line bg-pane p-4 shadow-xl"
+        >
+          <RadixDialog.Title className="mb-2 text-base font-semibold">{props.title}</RadixDialog.Title>
+          <div id={id}>{props.children}</div>
+        </RadixDialog.Content>
+      </RadixDialog.Portal>
+    </RadixDialog.Root>
+  );
+}

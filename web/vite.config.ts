@@ -1,0 +1,10 @@
+import tailwindcss from "@tailwindcss/vite";
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  worker: { format: "es" },
+  build: { target: "es2023" },
+  server: { proxy: { "/api": "http://127.0.0.1:8710" } },
+});
