@@ -6,8 +6,9 @@
 //! that can be made piece by piece ([`super::noise`]).
 
 use super::fibres::Mat;
-use super::noise::{Band, blurred_white};
+use super::noise::{Band, blurred_white, coarse_white};
 use super::paper::{GRAIN_WITHIN_PIXEL, Paper, REFERENCE};
+use super::region::half_to_full;
 use super::{PITCH_MM, Region, blur};
 use crate::num;
 
@@ -147,24 +148,9 @@ impl Maker {
     /// A mat of wide fibres, made at twice the pitch and interpolated: a quarter of the work, and nothing in it is finer.
     fn blurred_wide(mut mat: Mat, sigma_mm: f64, region: Region) -> Vec<f32> {
         mat.pitch = 2.0 * PITCH_MM;
-        let (x, y) = (region.x.div_euclid(2) - 1, region.y.div_euclid(2) - 1);
-        let half = Region::new(x, y, region.width / 2 + 4, region.height / 2 + 4);
+        let half = region.halved();
         let map = Self::blurred(mat, sigma_mm, half);
-        // A ground pixel lies a quarter of a wide pixel from the nearer of its two neighbours.
-        let taps = |px: i64, start: i64| {
-            let near = (px.div_euclid(2) - start) as usize;
-            if px.rem_euclid(2) == 0 { (near - 1, near) } else { (near + 1, near) }
-        };
-        let mut out = Vec::with_capacity(region.len());
-        for j in 0..region.height as i64 {
-            let (far, near) = taps(region.y + j, y);
-            for i in 0..region.width as i64 {
-                let (l, n) = taps(region.x + i, x);
-                let at = |row: usize| 0.25 * map[row * half.width + l] + 0.75 * map[row * half.width + n];
-                out.push(0.25 * at(far) + 0.75 * at(near));
-            }
-        }
-        out
+        half_to_full(&map, half, region)
     }
 
     fn coarse(&self, felt: &Felt, region: Region) -> Vec<f32> {
@@ -219,7 +205,7 @@ impl Maker {
         let (fine, middle, coarse) = (
             blurred_white(self.seed, 31, 0.0, region),
             blurred_white(self.seed, 32, 1.0, region),
-            blurred_white(self.seed, 33, 2.6, region),
+            coarse_white(self.seed, 33, 2.6, region),
         );
         let all = (0.75_f32 * 0.75 + 0.6 * 0.6 + 0.45 * 0.45).sqrt();
         let shown = (0.75 * 0.75 - GRAIN_WITHIN_PIXEL * all * all).sqrt();

@@ -4,6 +4,7 @@
 //! is about 1.2 or 1 octave wide. It needs only near neighbours, so any piece of an unbounded paper can be made alone.
 
 use super::blur;
+use super::region::half_to_full;
 use super::{PERIOD_MM, PITCH_MM, Region};
 use crate::num;
 
@@ -20,7 +21,7 @@ pub struct Band {
 }
 
 /// Cells of the lattice per wavelength.
-const CELLS_PER_WAVE: f64 = 8.0;
+const CELLS_PER_WAVE: f64 = 6.0;
 
 impl Band {
     /// Noise around `wavelength_mm`; `narrow` takes three passes instead of two.
@@ -115,15 +116,31 @@ fn catmull_rom(t: f32) -> [f32; 4] {
     ]
 }
 
+/// As [`blurred_white`], for blurs of two pixels and more: made at twice the pitch and interpolated.
+pub fn coarse_white(seed: u64, stream: u64, sigma_px: f64, region: Region) -> Vec<f32> {
+    let half = region.halved();
+    // Interpolation blurs by about 0.43 wide pixels more and takes that share of the variance.
+    let sigma = libm::sqrt(sigma_px * sigma_px / 4.0 - 0.19);
+    let gain = (sigma_px / (2.0 * sigma)) as f32;
+    let map = blurred_white_on(seed, stream, sigma, half, super::PERIOD_PX / 2);
+    let mut out = half_to_full(&map, half, region);
+    out.iter_mut().for_each(|v| *v *= gain);
+    out
+}
+
 /// White noise of unit variance at every ground pixel, blurred by `sigma_px` and brought back to unit variance.
 pub fn blurred_white(seed: u64, stream: u64, sigma_px: f64, region: Region) -> Vec<f32> {
+    blurred_white_on(seed, stream, sigma_px, region, super::PERIOD_PX)
+}
+
+fn blurred_white_on(seed: u64, stream: u64, sigma_px: f64, region: Region, period: i64) -> Vec<f32> {
     let margin = if sigma_px > 0.0 { blur::reach(sigma_px) } else { 0 };
     let grown = region.grown(margin);
     let mut white = Vec::with_capacity(grown.len());
     for j in 0..grown.height as i64 {
-        let row = (grown.y + j).rem_euclid(super::PERIOD_PX);
+        let row = (grown.y + j).rem_euclid(period);
         for i in 0..grown.width as i64 {
-            let column = (grown.x + i).rem_euclid(super::PERIOD_PX);
+            let column = (grown.x + i).rem_euclid(period);
             white.push(num::gaussian(num::hash(seed, stream, column, row)));
         }
     }

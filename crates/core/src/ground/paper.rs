@@ -1,13 +1,14 @@
 //! A paper, made piece by piece where it is looked at, and what has been learnt of it.
 
-use std::cell::RefCell;
+use std::cell::{Cell, RefCell};
 use std::collections::HashMap;
+use std::hash::Hash;
 use std::rc::Rc;
 
 use serde::{Deserialize, Serialize};
 
 use super::maker::Maker;
-use super::sampled::{Bearing, Feel};
+use super::sampled::{Bearing, Feel, GroundTile, TileKey};
 use super::{PERIOD_PX, Region};
 
 /// Which paper.
@@ -55,6 +56,8 @@ pub const FINE_UM: f32 = 1.4;
 const PIECE: i64 = 256;
 /// Pieces kept at most (256 KiB each).
 const MOST_PIECES: usize = 224;
+/// Sampled tiles kept at most (48 KiB each).
+const MOST_TILES: usize = 768;
 /// Side of the reference patch on which means and deviations are taken, ground pixels (25.6 mm).
 pub(super) const REFERENCE: usize = 512;
 
@@ -63,6 +66,8 @@ const HEIGHT_STEPS: f32 = 96.0;
 const GRAIN_STEPS: f32 = 4096.0;
 
 type Piece = Rc<(Vec<i16>, Vec<i16>)>;
+/// Values with the time of their last use.
+type Kept<K, V> = RefCell<HashMap<K, (u64, V)>>;
 
 /// A paper, with what has been made of it so far.
 pub struct Ground {
@@ -73,8 +78,9 @@ pub struct Ground {
     level: f32,
     /// The last few ways in which tools met this ground.
     bearings: RefCell<Vec<Rc<Bearing>>>,
-    pieces: RefCell<HashMap<(i64, i64), (u64, Piece)>>,
-    clock: RefCell<u64>,
+    pieces: Kept<(i64, i64), Piece>,
+    tiles: Kept<TileKey, Rc<GroundTile>>,
+    clock: Cell<u64>,
 }
 
 impl Ground {
@@ -90,7 +96,8 @@ impl Ground {
             level: 0.0,
             bearings: RefCell::default(),
             pieces: RefCell::default(),
-            clock: RefCell::default(),
+            tiles: RefCell::default(),
+            clock: Cell::default(),
         };
         // From pieces, so that the reference shows exactly what a sheet shows, rounding included.
         ground.reference = ground.patch(region);
@@ -154,12 +161,8 @@ impl Ground {
     fn piece(&self, px: i64, py: i64) -> Piece {
         let across = PERIOD_PX / PIECE;
         let key = (px.rem_euclid(across), py.rem_euclid(across));
-        let mut clock = self.clock.borrow_mut();
-        *clock += 1;
-        let mut pieces = self.pieces.borrow_mut();
-        if let Some((used, piece)) = pieces.get_mut(&key) {
-            *used = *clock;
-            return piece.clone();
+        if let Some(piece) = self.recall(&self.pieces, &key) {
+            return piece;
         }
         let region = Region::new(key.0 * PIECE, key.1 * PIECE, PIECE as usize, PIECE as usize);
         let (height, grain) = self.maker.make(region);
@@ -167,12 +170,36 @@ impl Ground {
             values.iter().map(|v| (v * steps).round().clamp(-32_768.0, 32_767.0) as i16).collect()
         };
         let piece = Rc::new((keep(&height, HEIGHT_STEPS), keep(&grain, GRAIN_STEPS)));
-        if pieces.len() >= MOST_PIECES
-            && let Some(oldest) = pieces.iter().min_by_key(|(_, (used, _))| *used).map(|(k, _)| *k)
-        {
-            pieces.remove(&oldest);
-        }
-        pieces.insert(key, (*clock, piece.clone()));
+        self.keep(&self.pieces, key, piece.clone(), MOST_PIECES);
         piece
+    }
+
+    /// A sampled tile, made if it is not kept.
+    pub(super) fn kept_tile(&self, key: TileKey, make: impl FnOnce() -> GroundTile) -> Rc<GroundTile> {
+        if let Some(tile) = self.recall(&self.tiles, &key) {
+            return tile;
+        }
+        let tile = Rc::new(make());
+        self.keep(&self.tiles, key, tile.clone(), MOST_TILES);
+        tile
+    }
+
+    fn recall<K: Hash + Eq, V: Clone>(&self, kept: &Kept<K, V>, key: &K) -> Option<V> {
+        self.clock.set(self.clock.get() + 1);
+        let mut kept = kept.borrow_mut();
+        let (used, value) = kept.get_mut(key)?;
+        *used = self.clock.get();
+        Some(value.clone())
+    }
+
+    /// Keeps a value; the one that was not asked for longest makes room.
+    fn keep<K: Hash + Eq + Copy, V>(&self, kept: &Kept<K, V>, key: K, value: V, most: usize) {
+        let mut kept = kept.borrow_mut();
+        if kept.len() >= most
+            && let Some(oldest) = kept.iter().min_by_key(|(_, (used, _))| *used).map(|(k, _)| *k)
+        {
+            kept.remove(&oldest);
+        }
+        kept.insert(key, (self.clock.get(), value));
     }
 }

@@ -27,6 +27,9 @@ impl Default for Feel {
     }
 }
 
+/// What a kept tile is known by: where it lies, how fine it is, and how the tool meets it.
+pub type TileKey = ([u64; 5], u32, bool, i64, i64);
+
 /// The ground under a square of sheet pixels. All vectors hold one value a pixel, row by row.
 #[derive(Debug, Clone)]
 pub struct GroundTile {
@@ -134,6 +137,13 @@ impl Raster {
             height: mean.iter().map(|m| m * sign).collect(),
             grain: average(&grain, width, &columns, &rows),
         }
+    }
+
+    /// As [`Raster::tile`]; the ground keeps the last tiles, so that sheets of the same place share them.
+    pub fn kept_tile(&self, ground: &Ground, feel: Feel, x: i64, y: i64, side: usize) -> Rc<GroundTile> {
+        let place = [self.pixel_mm, self.origin_mm[0], self.origin_mm[1], feel.scale, feel.follow_mm];
+        let key = (place.map(f64::to_bits), feel.follow.to_bits(), feel.swap, x, y);
+        ground.kept_tile(key, || self.tile(ground, feel, x, y, side))
     }
 
     /// Share of the grain's variance that lies within a sheet pixel.
