@@ -1,85 +1,24 @@
-//! Small numerics that must give the same bits everywhere: elementary functions in plain IEEE operations (so that they
-//! vectorise), the normal distribution by table, and a counter-based hash instead of random state.
+//! Small numerics that must give the same bits everywhere: elementary functions of one number, and a counter-based hash
+//! instead of random state.
 
-use std::sync::OnceLock;
+use crate::lanes;
 
-/// `e^x` for f32. Relative error under 3e-7 for `x` in −87..87, clamped outside. Cephes-style range reduction and a
-/// degree-6 polynomial.
-#[inline(always)]
+/// `e^x`: one lane of [`lanes::exp`].
+#[inline]
 pub fn exp(x: f32) -> f32 {
-    let x = x.clamp(-87.0, 87.0);
-    // Adding and subtracting 1.5·2²³ rounds to the nearest integer without a branch.
-    let n = (x * std::f32::consts::LOG2_E + 12_582_912.0) - 12_582_912.0;
-    let r = (x - n * 0.693_359_4) + n * 2.121_944_4e-4;
-    let p = 1.987_569_1e-4;
-    let p = p * r + 1.398_2e-3;
-    let p = p * r + 8.333_452e-3;
-    let p = p * r + 4.166_579_6e-2;
-    let p = p * r + 0.166_666_65;
-    let p = p * r + 0.5;
-    let p = p * r * r + r + 1.0;
-    p * f32::from_bits(((n as i32 + 127) << 23) as u32)
+    lanes::exp(lanes::all(x)).to_array()[0]
 }
 
-/// Natural logarithm for positive normal f32; relative error under 1e-6 (atanh series on the mantissa).
-#[inline(always)]
+/// Natural logarithm of a positive normal number: one lane of [`lanes::ln`].
+#[inline]
 pub fn ln(x: f32) -> f32 {
-    let bits = x.to_bits() as i32;
-    // Split so that the mantissa lies in √½..√2.
-    let e = (bits - 0x3f35_04f3) >> 23;
-    let m = f32::from_bits((bits - (e << 23)) as u32);
-    let s = (m - 1.0) / (m + 1.0);
-    let s2 = s * s;
-    let series = 2.0 * s * (1.0 + s2 * (1.0 / 3.0 + s2 * (0.2 + s2 * (1.0 / 7.0 + s2 * (1.0 / 9.0)))));
-    e as f32 * std::f32::consts::LN_2 + series
+    lanes::ln(lanes::all(x)).to_array()[0]
 }
 
 /// `x^n` for `x ≥ 0`.
-#[inline(always)]
+#[inline]
 pub fn pow(x: f32, n: f32) -> f32 {
     if x <= 1e-30 { 0.0 } else { exp(n * ln(x)) }
-}
-
-/// The standard normal distribution `Φ(x)` and `G(x) = x·Φ(x) + φ(x)`, the mean of `max(0, x + noise)`, by table.
-pub struct Normal {
-    /// `[Φ, G]` at steps of 1/[`NORMAL_STEPS`] from −[`NORMAL_REACH`].
-    values: Vec<[f32; 2]>,
-}
-
-const NORMAL_REACH: f32 = 6.0;
-const NORMAL_STEPS: f32 = 128.0;
-const NORMAL_COUNT: usize = (2.0 * NORMAL_REACH * NORMAL_STEPS) as usize + 2;
-
-impl Normal {
-    /// The table; made once.
-    pub fn table() -> &'static Normal {
-        static TABLE: OnceLock<Normal> = OnceLock::new();
-        TABLE.get_or_init(|| {
-            let values = (0..NORMAL_COUNT).map(|i| {
-                let x = i as f64 / f64::from(NORMAL_STEPS) - f64::from(NORMAL_REACH);
-                let density = libm::exp(-0.5 * x * x) * 0.398_942_280_401_432_7;
-                let share = 0.5 * libm::erfc(-x * std::f64::consts::FRAC_1_SQRT_2);
-                [share as f32, (x * share + density) as f32]
-            });
-            Normal { values: values.collect() }
-        })
-    }
-
-    /// `(Φ(x), G(x))`, errors under 1e-5.
-    #[inline(always)]
-    pub fn at(&self, x: f32) -> (f32, f32) {
-        if x <= -NORMAL_REACH {
-            return (0.0, 0.0);
-        }
-        if x >= NORMAL_REACH {
-            return (1.0, x);
-        }
-        let u = (x + NORMAL_REACH) * NORMAL_STEPS;
-        let i = u as usize;
-        let f = u - i as f32;
-        let [a, b] = [self.values[i], self.values[i + 1]];
-        (a[0] + (b[0] - a[0]) * f, a[1] + (b[1] - a[1]) * f)
-    }
 }
 
 /// Counter-based hash: the same four numbers always give the same 64 bits (SplitMix64 finaliser, Steele, Lea & Flood 2014).
@@ -111,30 +50,6 @@ pub fn gaussian(bits: u64) -> f32 {
 #[cfg(test)]
 mod tests {
     use super::*;
-
-    #[test]
-    fn elementary_functions_agree_with_libm() {
-        for i in -860..=860 {
-            let x = i as f32 * 0.1;
-            let want = libm::exp(f64::from(x));
-            assert!(((f64::from(exp(x)) - want) / want).abs() < 3e-7, "exp({x})");
-        }
-        for i in 1..4000 {
-            let x = i as f32 * 0.013;
-            let want = libm::log(f64::from(x));
-            assert!((f64::from(ln(x)) - want).abs() < 1e-6 * want.abs().max(1.0), "ln({x})");
-        }
-    }
-
-    #[test]
-    fn normal_table_matches_its_definition() {
-        let n = Normal::table();
-        // Φ(1.96) = 0.9750021, Φ(1) = 0.8413447 (any table of the normal distribution).
-        assert!((n.at(1.96).0 - 0.975_002_1).abs() < 1e-5);
-        assert!((n.at(1.0).0 - 0.841_344_7).abs() < 1e-5);
-        // G(0) is the density at 0.
-        assert!((n.at(0.0).1 - 0.398_942_3).abs() < 1e-5);
-    }
 
     #[test]
     fn hashed_noise_has_unit_variance() {

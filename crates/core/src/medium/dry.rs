@@ -4,16 +4,16 @@
 //! - load `q = P/H`, plane `c(q)` ([`super::plane`]);
 //! - `x = (z + h_g·γ + τ·face + β·m − c)/σ`, σ² the variance within the pixel: touched share `Φ(x)`, contact
 //!   `φ = σ(G(x) − G(x − δ/σ))/δ`;
-//! - `w = k·flow·e^(gγ(1 − .55φ))·φ·ds`, room `M = M₀·opacity·(1 + .25γ)·Φ(x)`;
+//! - `w = k·flow·e^(g′γ − g′²v/2)·φ·ds` with `g′ = g(1 − .55φ)`, v the variance of γ between pixels, room `M = M₀·opacity·(1 + gγ/3)·Φ(x)`;
 //! - `dm = (M − m)(1 − e^(−w/M))`: the tooth fills and then takes no more.
 //!
 //! Constants without a source are tuned by eye in the study. Falling dust is not modelled yet.
 
 use crate::ground::GroundTile;
-use crate::num::{self, Normal};
+use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
 use crate::paint::BANDS;
 use crate::paint::pigment::Powder;
-use crate::sheet::{DRY_VALUES, HELD, KX, LAID, LOOSE, STROKE, SX, TILE};
+use crate::sheet::{COVER, DRY_VALUES, EVEN_VALUES, HELD, KX, LAID, LOOSE, STROKE, SX, TILE};
 use crate::tip::{Footprint, Profile};
 
 use super::face::Face;
@@ -21,10 +21,12 @@ use super::plane::Plane;
 
 /// Share of laid powder that raises the surface under the stick.
 const RAISE: f32 = 0.45;
-/// How much the grain varies the room for powder.
-const ROOM_GRAIN: f32 = 0.25;
+/// How much the grain varies the room for powder, as a share of how much it varies what is shed (the study's .25 at g = .75).
+const ROOM_GRAIN: f32 = 1.0 / 3.0;
 /// How much the worn face varies the deposit.
 const FACE_GAIN: f32 = 0.11;
+/// Where less powder than this has room, none is laid, µm.
+const LEAST_ROOM: f32 = 1e-5;
 /// How far the grain's unevenness closes as contact closes.
 const GRAIN_CLOSES: f32 = 0.55;
 
@@ -52,44 +54,53 @@ pub struct Stick {
     pub even: bool,
 }
 
-/// The ground of one tile as one stick meets it: what does not change from dab to dab.
+/// The ground of one tile as one stick meets it: what does not change from dab to dab. A value a pixel, row by row.
 #[derive(Debug, Clone)]
 pub struct Contact {
-    pixels: Vec<ContactPixel>,
-}
-
-#[derive(Debug, Clone, Copy)]
-struct ContactPixel {
     /// Height with the stick's grit on it, µm.
-    height: f32,
+    height: Vec<f32>,
     /// Deviation within the pixel, µm, and its inverse.
-    sigma: f32,
-    inverse_sigma: f32,
-    /// `e^(gγ)`, and how far it falls to `e^(.45gγ)` as contact closes.
-    sheds: f32,
-    sheds_fall: f32,
-    /// `1 + .25γ`.
-    room: f32,
+    sigma: Vec<f32>,
+    inverse_sigma: Vec<f32>,
+    /// What an open grain sheds, and how far that falls as contact closes.
+    sheds: Vec<f32>,
+    sheds_fall: Vec<f32>,
+    /// `1 + gγ/3`.
+    room: Vec<f32>,
 }
 
 impl Contact {
     /// `tooth` scales the ground's heights; `grain_within` is the share of grain variance within a pixel.
     pub fn new(ground: &GroundTile, stick: &Stick, tooth: f32, grain_within: f32) -> Self {
-        let fine = stick.grit * stick.grit * grain_within;
-        let pixel = |((h, v), g): ((&f32, &f32), &f32)| {
-            let sigma = (tooth * tooth * v + fine).sqrt().max(0.05);
-            let open = num::exp(stick.grain * g);
-            let closed = num::exp(stick.grain * g * (1.0 - GRAIN_CLOSES));
-            ContactPixel {
-                height: tooth * h + stick.grit * g,
-                sigma,
-                inverse_sigma: 1.0 / sigma,
-                sheds: open,
-                sheds_fall: closed - open,
-                room: (1.0 + ROOM_GRAIN * g).max(0.1),
-            }
+        let fine = all(stick.grit * stick.grit * grain_within);
+        let shown = 1.0 - grain_within;
+        // Less half the variance that pixels show, so that the mean is the same at every resolution.
+        let sheds = |by: f32, g: Lanes| lanes::exp(all(by) * g - all(0.5 * by * by * shown));
+        let closed = stick.grain * (1.0 - GRAIN_CLOSES);
+        let planes = || vec![0.0_f32; ground.height.len()];
+        let mut out = Self {
+            height: planes(),
+            sigma: planes(),
+            inverse_sigma: planes(),
+            sheds: planes(),
+            sheds_fall: planes(),
+            room: planes(),
         };
-        Self { pixels: ground.height.iter().zip(&ground.variance).zip(&ground.grain).map(pixel).collect() }
+        for first in (0..ground.height.len()).step_by(LANES) {
+            let of = |values: &[f32]| each(|i| values[first..first + LANES][i]);
+            let put =
+                |values: &mut [f32], v: Lanes| values[first..first + LANES].copy_from_slice(&v.to_array());
+            let g = of(&ground.grain);
+            let sigma = larger((all(tooth * tooth) * of(&ground.variance) + fine).sqrt(), all(0.05));
+            let open = sheds(stick.grain, g);
+            put(&mut out.height, all(tooth) * of(&ground.height) + all(stick.grit) * g);
+            put(&mut out.sigma, sigma);
+            put(&mut out.inverse_sigma, all(1.0) / sigma);
+            put(&mut out.sheds, open);
+            put(&mut out.sheds_fall, sheds(closed, g) - open);
+            put(&mut out.room, larger(all(1.0) + all(ROOM_GRAIN * stick.grain) * g, all(0.1)));
+        }
+        out
     }
 }
 
@@ -155,10 +166,36 @@ pub struct Done {
     pub thickest: f32,
 }
 
-/// Lays `dab` on the pixels of one tile. `corner_mm`: place of the tile's corner on the sheet. `window`: pixels of the tile
-/// to visit, `[x0, y0, x1, y1)`.
+/// How the tip meets eight neighbouring pixels.
+struct Pressed {
+    /// Share of the pixel under the tip; 0 where the tip does not reach.
+    cover: Lanes,
+    /// Load there, and the height of the stick's plane, µm.
+    load: Lanes,
+    level: Lanes,
+    /// Unevenness of the worn face.
+    face: Lanes,
+}
+
+/// What lies on eight neighbouring pixels, µm.
+struct There {
+    held: Lanes,
+    /// What of it this (even) stroke laid itself.
+    before: Lanes,
+}
+
+/// What a dab does to eight pixels.
+struct Outcome {
+    touched: Lanes,
+    contact: Lanes,
+    full: Lanes,
+    laid: Lanes,
+}
+
+/// Lays `dab` on the pixels of one tile: `block`, and for an even stroke what it remembers of itself. `corner_mm`: place of
+/// the tile's corner on the sheet. `window`: pixels of the tile to visit, `[x0, y0, x1, y1)`.
 pub fn lay_in_place(
-    block: &mut [f32],
+    (block, mut even): (&mut [f32], Option<&mut [f32]>),
     contact: &Contact,
     dab: &Dab<'_>,
     corner_mm: [f32; 2],
@@ -166,85 +203,189 @@ pub fn lay_in_place(
     [x0, y0, x1, y1]: [usize; 4],
     done: &mut Done,
 ) {
-    let normal = Normal::table();
-    let stick = dab.stick;
-    let f = &dab.footprint;
-    let (inner, outer) = f.rim(pixel);
-    let ahead = [0.25 * f.travel * f.travel_cos, 0.25 * f.travel * f.travel_sin];
-    let inverse_give = 1.0 / stick.give;
-    let travel = if stick.even { dab.pass } else { dab.travel };
-    let rate = stick.deposit * dab.flow * travel * dab.thin;
-    let mut sum = *done;
+    let reach = Reach::new(dab, pixel);
+    let exchange = Exchange::new(dab);
+    let mut sums = [Lanes::ZERO; 6];
     for y in y0..y1 {
-        let dy = corner_mm[1] + (y as f32 + 0.5) * pixel - f.y;
-        let row = &contact.pixels[y * TILE..(y + 1) * TILE];
-        let values = &mut block[y * TILE * DRY_VALUES..(y + 1) * TILE * DRY_VALUES];
-        for x in x0..x1 {
-            let dx = corner_mm[0] + (x as f32 + 0.5) * pixel - f.x;
-            // The dab is two halves of its travel: the ripple of dabs twice as close, for one visit of the pixel.
-            let (r2_a, r2_b) =
-                (f.radius2(dx - ahead[0], dy - ahead[1]), f.radius2(dx + ahead[0], dy + ahead[1]));
-            if r2_a.min(r2_b) >= outer {
+        let dy = corner_mm[1] + (y as f32 + 0.5) * pixel - dab.footprint.y;
+        for start in (x0 / LANES * LANES..x1).step_by(LANES) {
+            let dx = corner_mm[0] + (start as f32 + 0.5) * pixel - dab.footprint.x;
+            let Some(press) = reach.find(dx, dy, x0.saturating_sub(start), (x1 - start).min(LANES)) else {
                 continue;
+            };
+            let first = y * TILE + start;
+            let cells = &mut block[first * DRY_VALUES..(first + LANES) * DRY_VALUES];
+            let mut own =
+                even.as_deref_mut().map(|e| &mut e[first * EVEN_VALUES..(first + LANES) * EVEN_VALUES]);
+            let there = There {
+                held: each(|i| cells[i * DRY_VALUES + HELD] + cells[i * DRY_VALUES + LOOSE]),
+                before: own.as_deref().map_or(Lanes::ZERO, |o| {
+                    each(|i| {
+                        if o[i * EVEN_VALUES + STROKE] == dab.stroke {
+                            o[i * EVEN_VALUES + LAID]
+                        } else {
+                            0.0
+                        }
+                    })
+                }),
+            };
+            let outcome = exchange.lay(&press, &there, contact, first);
+            let add = [all(1.0), press.load, outcome.touched, outcome.contact, outcome.full];
+            for (sum, v) in sums.iter_mut().zip(add) {
+                *sum += press.cover * v;
             }
-            let (load_a, level_a) = dab.press.at(r2_a);
-            let (load_b, level_b) = dab.press.at(r2_b);
-            let (cover, load, level) = if r2_a.max(r2_b) <= inner {
-                (1.0, 0.5 * (load_a + load_b), 0.5 * (level_a + level_b))
-            } else {
-                let a = f.cover(dx - ahead[0], dy - ahead[1], pixel);
-                let b = f.cover(dx + ahead[0], dy + ahead[1], pixel);
-                if a + b <= 0.0 {
+            sums[5] += outcome.laid;
+            let (laid, held) = (outcome.laid.to_array(), there.held.to_array());
+            let (cover, before) = ((outcome.touched * press.cover).to_array(), there.before.to_array());
+            for i in 0..LANES {
+                if laid[i] <= 0.0 {
                     continue;
                 }
-                let share = a / (a + b);
-                (0.5 * (a + b), load_b + (load_a - load_b) * share, level_b + (level_a - level_b) * share)
-            };
-            sum.cover += cover;
-            sum.load += cover * load;
-            let ground = &row[x];
-            let face = dab.face.at(dy * f.travel_cos - dx * f.travel_sin);
-            let cell = &mut values[x * DRY_VALUES..(x + 1) * DRY_VALUES];
-            let held = cell[HELD] + cell[LOOSE];
-            let z = ground.height + stick.face * face + RAISE * held;
-            let t = (z - level) * ground.inverse_sigma;
-            if t < -5.0 {
-                continue;
+                add_in_place(&mut cells[i * DRY_VALUES..(i + 1) * DRY_VALUES], dab.stick, laid[i], cover[i]);
+                done.thickest = done.thickest.max(held[i] + laid[i]);
+                if let Some(own) = own.as_deref_mut() {
+                    own[i * EVEN_VALUES + LAID] = before[i] + laid[i];
+                    own[i * EVEN_VALUES + STROKE] = dab.stroke;
+                }
             }
-            let (touched, above) = normal.at(t);
-            let (_, deep) = normal.at(t - stick.give * ground.inverse_sigma);
-            let phi = ground.sigma * (above - deep) * inverse_give;
-            let room = stick.fill * dab.opacity * ground.room * touched;
-            sum.touched += cover * touched;
-            sum.contact += cover * phi;
-            if room <= 1e-6 {
-                continue;
-            }
-            sum.full += cover * touched * (held / room).min(1.0);
-            let sheds = (ground.sheds + ground.sheds_fall * phi) * (1.0 + FACE_GAIN * face).max(0.0);
-            let share = 1.0 - num::exp(-rate * phi * sheds * cover / room);
-            let mut laid = (room - held).max(0.0) * share;
-            if stick.even {
-                // One film for the whole stroke: a later dab only tops it up to what one pass gives.
-                let before = if cell[STROKE] == dab.stroke { cell[LAID] } else { 0.0 };
-                laid = ((room - held + before).max(0.0) * share - before).max(0.0);
-                cell[LAID] = before + laid;
-                cell[STROKE] = dab.stroke;
-            }
-            if laid <= 0.0 {
-                continue;
-            }
-            for b in 0..BANDS {
-                cell[KX + b] += stick.powder.k_um[b] * laid;
-            }
-            for b in 0..BANDS {
-                cell[SX + b] += stick.powder.s_um[b] * laid;
-            }
-            cell[HELD] += laid * stick.bound;
-            cell[LOOSE] += laid * (1.0 - stick.bound);
-            sum.laid += laid;
-            sum.thickest = sum.thickest.max(held + laid);
         }
     }
-    *done = sum;
+    let [cover, load, touched, contact, full, laid] = sums.map(|lanes| lanes.to_array().iter().sum::<f32>());
+    done.cover += cover;
+    done.load += load;
+    done.touched += touched;
+    done.contact += contact;
+    done.full += full;
+    done.laid += laid;
+}
+
+#[inline(always)]
+fn each(value: impl Fn(usize) -> f32) -> Lanes {
+    Lanes::from(std::array::from_fn::<f32, LANES, _>(value))
+}
+
+/// Powder onto one pixel.
+#[inline(always)]
+fn add_in_place(cell: &mut [f32], stick: &Stick, laid: f32, cover: f32) {
+    for b in 0..BANDS {
+        cell[KX + b] += stick.powder.k_um[b] * laid;
+    }
+    for b in 0..BANDS {
+        cell[SX + b] += stick.powder.s_um[b] * laid;
+    }
+    cell[HELD] += laid * stick.bound;
+    cell[LOOSE] += laid * (1.0 - stick.bound);
+    // Peaks that a light dab touches are among those that a firm one does: shares do not add.
+    cell[COVER] = cell[COVER].max(cover);
+}
+
+/// Where a dab reaches, and how hard it presses there.
+struct Reach<'a> {
+    dab: &'a Dab<'a>,
+    pixel: f32,
+    /// Squared relative radii: wholly inside up to `inner`, outside from `outer`.
+    inner: f32,
+    outer: f32,
+    /// The dab is two halves of its travel, this far before and behind its middle: the ripple of dabs twice as close, for one
+    /// visit of the pixel.
+    ahead: [f32; 2],
+}
+
+impl<'a> Reach<'a> {
+    fn new(dab: &'a Dab<'a>, pixel: f32) -> Self {
+        let f = &dab.footprint;
+        let (inner, outer) = f.rim(pixel);
+        let quarter = 0.25 * f.travel;
+        Self { dab, pixel, inner, outer, ahead: [quarter * f.travel_cos, quarter * f.travel_sin] }
+    }
+
+    /// How the tip meets the pixels `from..to` of eight whose first lies at `(dx, dy)` mm from the footprint's middle; nothing
+    /// where it reaches none of them.
+    #[inline(always)]
+    fn find(&self, dx: f32, dy: f32, from: usize, to: usize) -> Option<Pressed> {
+        const STEPS: [f32; LANES] = [0.0, 1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0];
+        let (f, [ax, ay]) = (&self.dab.footprint, self.ahead);
+        let x = all(dx) + Lanes::from(STEPS) * all(self.pixel);
+        let a = f.place(x - all(ax), dy - ay);
+        let b = f.place(x + all(ax), dy + ay);
+        let nearest = smaller(a.radius2, b.radius2).to_array();
+        if nearest[from..to].iter().all(|r2| *r2 >= self.outer) {
+            return None;
+        }
+        let inside = larger(a.radius2, b.radius2).to_array().iter().all(|r2| *r2 <= self.inner);
+        let (cover_a, cover_b) =
+            if inside { (all(1.0), all(1.0)) } else { (f.cover(&a, self.pixel), f.cover(&b, self.pixel)) };
+        let sum = cover_a + cover_b;
+        // Where one half alone reaches, it alone presses.
+        let share = cover_a / larger(sum, all(1e-9));
+        let radius2 = (b.radius2 + (a.radius2 - b.radius2) * share).to_array();
+        let across = (all(dy * f.travel_cos) - x * all(f.travel_sin)).to_array();
+        let (mut load, mut level, mut face) = ([0.0; LANES], [0.0; LANES], [0.0; LANES]);
+        for i in 0..LANES {
+            (load[i], level[i]) = self.dab.press.at(radius2[i]);
+            face[i] = self.dab.face.at(across[i]);
+        }
+        let mut cover = (all(0.5) * sum).to_array();
+        cover[..from].fill(0.0);
+        cover[to..].fill(0.0);
+        Some(Pressed { cover: cover.into(), load: load.into(), level: level.into(), face: face.into() })
+    }
+}
+
+/// The numbers of a dab's exchange that are the same for all pixels.
+struct Exchange {
+    face_um: Lanes,
+    give: Lanes,
+    inverse_give: Lanes,
+    rate: Lanes,
+    fill: Lanes,
+}
+
+impl Exchange {
+    fn new(dab: &Dab<'_>) -> Self {
+        let stick = dab.stick;
+        let travel = if stick.even { dab.pass } else { dab.travel };
+        Self {
+            face_um: all(stick.face),
+            give: all(stick.give),
+            inverse_give: all(1.0 / stick.give),
+            rate: all(stick.deposit * dab.flow * travel * dab.thin),
+            fill: all(stick.fill * dab.opacity),
+        }
+    }
+
+    /// The exchange itself, for eight pixels from pixel `first` of the tile.
+    #[inline(always)]
+    fn lay(&self, press: &Pressed, there: &There, contact: &Contact, first: usize) -> Outcome {
+        let ground = |values: &[f32]| -> Lanes { each(|i| values[first..first + LANES][i]) };
+        let one = all(1.0);
+        let inverse_sigma = ground(&contact.inverse_sigma);
+        // An even stroke is one film: what it laid itself neither lifts it nor fills the tooth before it.
+        let lifted = all(RAISE) * (there.held - there.before);
+        let z = ground(&contact.height) + self.face_um * press.face + lifted;
+        let t = (z - press.level) * inverse_sigma;
+        let (touched, above) = lanes::normal(t);
+        let (through, deep) = lanes::normal(t - self.give * inverse_sigma);
+        let phi = larger(ground(&contact.sigma) * (above - deep) * self.inverse_give, Lanes::ZERO);
+        let room = self.fill * ground(&contact.room) * touched;
+        let inverse_room = one / larger(room, all(LEAST_ROOM));
+        let sheds = ground(&contact.sheds) + ground(&contact.sheds_fall) * phi;
+        let sheds = sheds * larger(one + all(FACE_GAIN) * press.face, Lanes::ZERO);
+        let work = self.rate * phi * sheds * press.cover * inverse_room;
+        let gap = larger(room - there.held + there.before, Lanes::ZERO);
+        let share = one - lanes::exp(-work);
+        // What is laid lifts the surface under the rest of the dab: contact at half of it, so that few wide dabs lay what
+        // many close ones do. ∂φ/∂z = (Φ(t) − Φ(t − δ/σ))/δ.
+        let slope = (touched - through) * self.inverse_give / larger(phi, all(1e-6));
+        let lift = smaller(all(0.5 * RAISE) * gap * share * slope, one);
+        let share = share + (one - share) * work * lift;
+        // A later dab of an even stroke only tops its film up to what one pass gives.
+        let laid = larger(gap * share - there.before, Lanes::ZERO);
+        Outcome {
+            touched,
+            contact: phi,
+            full: touched * smaller(there.held * inverse_room, one),
+            laid: lanes::where_greater(room, all(LEAST_ROOM), laid, Lanes::ZERO),
+        }
+    }
 }

@@ -4,7 +4,7 @@
 //! `∫_c^∞ Smr(z) dz = q·δ` (dry study, step 2). The contact set is `{h ≥ c}`, so the covered share is the material ratio
 //! Smr(c). A rigid `min(1, P/H)` closes rough and smooth paper at the same force, which is wrong to the eye.
 
-use crate::num::Normal;
+use crate::lanes::{self, LANES, Lanes};
 
 /// Loads above this are as good as this: the tooth is closed.
 const MOST_LOAD: f32 = 4.0;
@@ -22,7 +22,6 @@ impl Plane {
     pub fn new(heights: impl Iterator<Item = f32>, spread_um: f32, give_um: f32) -> Self {
         const BIN: f32 = 0.25;
         const HALF: usize = 4000;
-        let normal = Normal::table();
         let mut counts = vec![0_u32; 2 * HALF + 1];
         let mut total = 0_u32;
         for h in heights {
@@ -38,8 +37,19 @@ impl Plane {
             .map(|(i, n)| ((i as f32 - HALF as f32) * BIN, *n as f32 / total as f32))
             .collect();
         // E(c) = mean of max(0, h − c): falls as c rises.
-        let excess =
-            |c: f32| -> f32 { used.iter().map(|(h, w)| w * spread * normal.at((h - c) / spread).1).sum() };
+        let excess = |c: f32| -> f32 {
+            let mut sum = Lanes::ZERO;
+            for chunk in used.chunks(LANES) {
+                let mut height = [c - 100.0 * spread; LANES];
+                let mut weight = [0.0; LANES];
+                for (i, (h, w)) in chunk.iter().enumerate() {
+                    (height[i], weight[i]) = (*h, *w);
+                }
+                let above = (Lanes::from(height) - lanes::all(c)) * lanes::all(1.0 / spread);
+                sum += Lanes::from(weight) * lanes::normal(above).1;
+            }
+            spread * sum.to_array().iter().sum::<f32>()
+        };
         let top = used.last().map_or(0.0, |u| u.0) + 6.0 * spread;
         // Walk down from the highest peak and note where each wanted excess is met.
         let step = (0.02 * (top - used.first().map_or(0.0, |u| u.0))).clamp(0.1, 1.0);

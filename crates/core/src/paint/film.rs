@@ -4,8 +4,8 @@
 //! over black `R0 = S·u/D`, transmitted twice `T² = 4E/((1+E)D)²`, over a ground `R = R0 + T²·Rg/(1 − R0·Rg)`. The
 //! textbook coth form fails in f32 for a third of extreme inputs. Layers compose: the R of one is the Rg of the next.
 
-use super::bands::{BANDS, Spectrum};
-use crate::num;
+use super::bands::Spectrum;
+use crate::lanes::{self, Lanes, all, larger, smaller, where_greater};
 
 /// Reflectance of a film with totals `kx`, `sx` over a ground reflectance, in f64. `thickness` infinite: the limit R∞.
 pub fn reflectance(k: f64, s: f64, thickness: f64, ground: f64) -> f64 {
@@ -27,36 +27,39 @@ pub fn reflectance(k: f64, s: f64, thickness: f64, ground: f64) -> f64 {
 /// against [`reflectance`] (tested).
 #[inline(always)]
 pub fn over(kx: &Spectrum, sx: &Spectrum, ground: &Spectrum) -> Spectrum {
-    let mut out = [0.0; BANDS];
-    for b in 0..BANDS {
-        let (k, s) = (kx[b], sx[b]);
-        let p = (k * (k + 2.0 * s)).sqrt();
-        let y = p.min(40.0);
-        let e = num::exp(-2.0 * y);
-        // tanh(y)/y by its series where 1 − E would cancel.
-        let near = 1.0 - y * y * (1.0 / 3.0 - y * y * (2.0 / 15.0));
-        let far = (1.0 - e) / ((1.0 + e) * p.max(1e-12));
-        let u = if y < 0.05 { near } else { far };
-        let d = 1.0 + (k + s) * u;
-        let r0 = s * u / d;
-        let q = 2.0 / ((1.0 + e) * d);
-        let t2 = q * q * e;
-        out[b] = r0 + t2 * ground[b] / (1.0 - r0 * ground[b]).max(1e-7);
-    }
-    out
+    over_lanes(Lanes::from(*kx), Lanes::from(*sx), Lanes::from(*ground)).to_array()
 }
 
-/// How a film of uneven thickness within a pixel counts, as a film of even thickness:
-/// `X_eff = (X₁/ν)·ln(1 + ν·X/X₁)` with `X₁ = 1/(2K+S)`; ν is the unevenness (dry study, tuned by eye). In place.
+/// As [`over`], a band a lane.
 #[inline(always)]
-pub fn thin_for_unevenness_in_place(kx: &mut Spectrum, sx: &mut Spectrum, unevenness: f32) {
-    for b in 0..BANDS {
-        let depth = 2.0 * kx[b] + sx[b];
-        let t = unevenness * depth;
-        let share = if t < 1e-3 { 1.0 - 0.5 * t } else { num::ln(1.0 + t) / t };
-        kx[b] *= share;
-        sx[b] *= share;
-    }
+pub fn over_lanes(k: Lanes, s: Lanes, ground: Lanes) -> Lanes {
+    let one = all(1.0);
+    let p = (k * (k + all(2.0) * s)).sqrt();
+    let y = smaller(p, all(40.0));
+    let e = lanes::exp(all(-2.0) * y);
+    // tanh(y)/y by its series where 1 − E would cancel.
+    let near = one - y * y * (all(1.0 / 3.0) - y * y * all(2.0 / 15.0));
+    let far = (one - e) / ((one + e) * larger(p, all(1e-12)));
+    let u = where_greater(all(0.05), y, near, far);
+    let d = one + (k + s) * u;
+    let r0 = s * u / d;
+    let q = all(2.0) / ((one + e) * d);
+    r0 + q * q * e * ground / larger(one - r0 * ground, all(1e-7))
+}
+
+/// Depth `X/X₁` at which a film is half as uneven: powder that fills the tooth lies evenly (tuned by eye).
+const EVENS_OUT: f32 = 8.0;
+
+/// How a film of uneven thickness within a pixel counts, as a film of even thickness:
+/// `X_eff = (X₁/ν′)·ln(1 + ν′·X/X₁)` with `X₁ = 1/(2K+S)`, as for gamma-distributed thickness of relative variance ν′; ν′
+/// falls from `unevenness` for thin films as `1/(1 + X/8X₁)` (form from the dry study, tuned by eye). Gives film totals.
+#[inline(always)]
+pub fn thin_for_unevenness(kx: Lanes, sx: Lanes, unevenness: f32) -> (Lanes, Lanes) {
+    let depth = all(2.0) * kx + sx;
+    let t = all(unevenness) * depth / (all(1.0) + depth * all(1.0 / EVENS_OUT));
+    let thin = all(1.0) - all(0.5) * t;
+    let share = where_greater(all(1e-3), t, thin, lanes::ln(all(1.0) + t) / larger(t, all(1e-3)));
+    (kx * share, sx * share)
 }
 
 #[cfg(test)]

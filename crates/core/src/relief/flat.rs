@@ -1,23 +1,30 @@
 //! The flat view: the colour of every pixel, without light or relief.
 
+use crate::ground::Feel;
+use crate::lanes::{self, Lanes};
 use crate::paint::colour::Display;
 use crate::paint::{BANDS, Spectrum, film};
-use crate::sheet::{DRY_VALUES, HELD, KX, LOOSE, Rect, SX, Sheet, TILE};
+use crate::sheet::{COVER, DRY_VALUES, HELD, KX, LOOSE, Rect, SX, Sheet, TILE};
 
-/// Unevenness of a dry film within a pixel, for [`film::thin_for_unevenness_in_place`] (dry study, set on one strip).
-const UNEVEN: f32 = 0.15;
+/// Unevenness of a dry film whose grain lies wholly within a pixel, for [`film::thin_for_unevenness`] (after the dry
+/// study; set so that a sheet of half or double the resolution has the same tone, tested).
+const UNEVEN: f32 = 0.75;
+/// Shares of a pixel under this count as this: nobody sees a speck so small.
+const LEAST_COVER: f32 = 0.01;
 
 /// Reflectance of bare paper per band: a warm white (made for the demo; not a measured paper).
 pub const PAPER: Spectrum = [0.840, 0.862, 0.876, 0.884, 0.890, 0.893, 0.895, 0.896];
 
-/// Reflectance of a dry pixel over the paper.
+/// Reflectance of a dry pixel: a film on the share that powder covers, paper beside it. `uneven`: unevenness of the film.
 #[inline(always)]
-pub fn reflectance(pixel: &[f32]) -> Spectrum {
-    let (mut kx, mut sx) = ([0.0; BANDS], [0.0; BANDS]);
-    kx.copy_from_slice(&pixel[KX..KX + BANDS]);
-    sx.copy_from_slice(&pixel[SX..SX + BANDS]);
-    film::thin_for_unevenness_in_place(&mut kx, &mut sx, UNEVEN);
-    film::over(&kx, &sx, &PAPER)
+pub fn reflectance(pixel: &[f32], uneven: f32) -> Spectrum {
+    let cover = pixel[COVER].clamp(LEAST_COVER, 1.0);
+    let deep = lanes::all(1.0 / cover);
+    let totals = |from: usize| Lanes::from(std::array::from_fn(|b| pixel[from..from + BANDS][b])) * deep;
+    let (kx, sx) = film::thin_for_unevenness(totals(KX), totals(SX), uneven);
+    let paper = Lanes::from(PAPER);
+    let film = film::over_lanes(kx, sx, paper);
+    (paper + lanes::all(cover) * (film - paper)).to_array()
 }
 
 /// Writes `rect` of the sheet as RGBA, 4 bytes a pixel, row by row, into `out` (`4 × width × height` bytes). Bare paper
@@ -25,6 +32,7 @@ pub fn reflectance(pixel: &[f32]) -> Spectrum {
 pub fn rgba_in_place(sheet: &Sheet, rect: Rect, out: &mut [u8]) {
     let display = Display::shared();
     let bare = display.srgb8(&PAPER);
+    let uneven = UNEVEN * sheet.grain_within(Feel::default());
     let width = rect.right - rect.left;
     for y in rect.top..rect.bottom {
         let row = &mut out[(y - rect.top) * width * 4..(y - rect.top + 1) * width * 4];
@@ -38,7 +46,7 @@ pub fn rgba_in_place(sheet: &Sheet, rect: Rect, out: &mut [u8]) {
                     let at = ((y % TILE) * TILE + px % TILE) * DRY_VALUES;
                     let pixel = &block[at..at + DRY_VALUES];
                     if pixel[HELD] + pixel[LOOSE] > 0.0 {
-                        colour = display.srgb8(&reflectance(pixel));
+                        colour = display.srgb8(&reflectance(pixel, uneven));
                     }
                 }
                 let o = (px - rect.left) * 4;

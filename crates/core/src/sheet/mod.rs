@@ -4,7 +4,6 @@
 //! values lie together (planes of their own measured 4–6 times slower for dabs).
 
 use std::cell::RefCell;
-use std::collections::HashMap;
 use std::rc::Rc;
 
 use sha2::{Digest, Sha256};
@@ -30,22 +29,35 @@ pub const SX: usize = BANDS;
 pub const HELD: usize = 16;
 /// Loose powder, µm.
 pub const LOOSE: usize = 17;
+/// Share of the pixel that powder covers, 0..1. The last value keeps pixels a whole number of 16-byte lanes.
+pub const COVER: usize = 18;
+
+/// Values a pixel has in the block of even strokes.
+pub const EVEN_VALUES: usize = 2;
 /// Powder laid by the stroke named in [`STROKE`], µm.
-pub const LAID: usize = 18;
-/// Number of the stroke that last laid here.
-pub const STROKE: usize = 19;
+pub const LAID: usize = 0;
+/// Number of the even stroke that last laid here.
+pub const STROKE: usize = 1;
 
 /// One tile: a block for each medium that has touched it.
 #[derive(Debug, Clone, Default)]
 pub struct Tile {
     /// [`TILE_PIXELS`] × [`DRY_VALUES`] values.
     pub dry: Option<Box<[f32]>>,
+    /// What even strokes must remember of themselves: [`TILE_PIXELS`] × [`EVEN_VALUES`] values. Not material: no part of
+    /// the checksum.
+    pub even: Option<Box<[f32]>>,
+}
+
+fn block_in_place(block: &mut Option<Box<[f32]>>, values: usize) -> &mut [f32] {
+    block.get_or_insert_with(|| vec![0.0; TILE_PIXELS * values].into_boxed_slice())
 }
 
 impl Tile {
-    /// The dry block, made if it is not there.
-    pub fn dry_block_in_place(&mut self) -> &mut [f32] {
-        self.dry.get_or_insert_with(|| vec![0.0; TILE_PIXELS * DRY_VALUES].into_boxed_slice())
+    /// The dry block, made if it is not there; for an even stroke its own block too.
+    pub fn dry_blocks_in_place(&mut self, even: bool) -> (&mut [f32], Option<&mut [f32]>) {
+        let own = if even { Some(block_in_place(&mut self.even, EVEN_VALUES)) } else { None };
+        (block_in_place(&mut self.dry, DRY_VALUES), own)
     }
 }
 
@@ -69,9 +81,6 @@ impl Rect {
     }
 }
 
-/// The ground under a tile, and how the tool met it.
-type MetGround = (Feel, Rc<GroundTile>);
-
 /// A sheet of a ground.
 pub struct Sheet {
     width: usize,
@@ -79,9 +88,8 @@ pub struct Sheet {
     raster: Raster,
     ground: Rc<Ground>,
     tiles: Vec<Option<Tile>>,
-    /// The ground under tiles as a tool last met it: made once, whatever is then laid or wiped.
-    grounds: RefCell<HashMap<(usize, usize), MetGround>>,
-    grain_within: RefCell<Option<(f64, f32)>>,
+    /// Shares of the grain within a pixel, by scale of the tooth.
+    grain_within: RefCell<Vec<(f64, f32)>>,
 }
 
 impl Sheet {
@@ -112,7 +120,6 @@ impl Sheet {
             raster,
             ground,
             tiles: (0..count).map(|_| None).collect(),
-            grounds: RefCell::default(),
             grain_within: RefCell::default(),
         })
     }
@@ -159,29 +166,19 @@ impl Sheet {
 
     /// The ground under a tile.
     pub fn ground_tile(&self, tx: usize, ty: usize, feel: Feel) -> Rc<GroundTile> {
-        let mut grounds = self.grounds.borrow_mut();
-        if let Some((of, tile)) = grounds.get(&(tx, ty))
-            && *of == feel
-        {
-            return tile.clone();
-        }
-        let (x, y) = ((tx * TILE) as i64, (ty * TILE) as i64);
-        let tile = Rc::new(self.raster.tile(&self.ground, feel, x, y, TILE));
-        grounds.insert((tx, ty), (feel, tile.clone()));
-        tile
+        self.raster.kept_tile(&self.ground, feel, (tx * TILE) as i64, (ty * TILE) as i64, TILE)
     }
 
     /// Share of the grain's variance that lies within a pixel of this sheet.
     pub fn grain_within(&self, feel: Feel) -> f32 {
         let mut kept = self.grain_within.borrow_mut();
-        match *kept {
-            Some((scale, share)) if scale == feel.scale => share,
-            _ => {
-                let share = self.raster.grain_within(&self.ground, feel);
-                *kept = Some((feel.scale, share));
-                share
-            }
+        if let Some((_, share)) = kept.iter().find(|(scale, _)| *scale == feel.scale) {
+            return *share;
         }
+        let share = self.raster.grain_within(&self.ground, feel);
+        kept.truncate(7);
+        kept.insert(0, (feel.scale, share));
+        share
     }
 
     /// Takes everything off the sheet.
@@ -198,7 +195,7 @@ impl Sheet {
 
     /// Bytes of material held.
     pub fn bytes(&self) -> usize {
-        self.tiles.iter().flatten().filter_map(|t| t.dry.as_ref()).map(|b| b.len() * 4).sum()
+        self.tiles.iter().flatten().flat_map(|t| [&t.dry, &t.even]).flatten().map(|b| b.len() * 4).sum()
     }
 
     /// SHA-256 over the material of every tile that holds any, in hexadecimal: equal sheets have equal sums, bit for bit.

@@ -354,8 +354,8 @@ impl Engine {
                         self.grain_within,
                     );
                     let corner = [(tx * TILE) as f32 * pixel, (ty * TILE) as f32 * pixel];
-                    let block = sheet.tile_in_place(tx, ty).dry_block_in_place();
-                    dry::lay_in_place(block, contact, &dab, corner, pixel, window, &mut done);
+                    let blocks = sheet.tile_in_place(tx, ty).dry_blocks_in_place(self.stick.even);
+                    dry::lay_in_place(blocks, contact, &dab, corner, pixel, window, &mut done);
                 }
             }
             let rect = Rect { left, top, right, bottom };

@@ -4,6 +4,8 @@
 //! ellipse (half axes `half_length`, `half_width`) swept along `u` by `half_side` each way. Distances to the outline are
 //! exact for the straight sides and first-order (radial) for the round ends.
 
+use crate::lanes::{Lanes, all, larger, smaller, where_greater};
+
 /// Pressure across a footprint: `p(r) = norm·(1 − r²)^e`, mean 1 over the area.
 ///
 /// `e = 1 − hardness`: a hard edge (1) presses evenly to the rim, ½ is the Hertz profile of a round point, 0 fades out as a
@@ -50,6 +52,15 @@ impl Profile {
         let i = u as usize;
         self.table[i] + (self.table[i + 1] - self.table[i]) * (u - i as f32)
     }
+}
+
+/// Points in a tip's own axes: `u` along its length in mm; how far past the straight side and from the middle line as shares
+/// of the half axes; and the squared relative radius, 0 on the axis, 1 at the rim.
+pub struct Place {
+    u: Lanes,
+    end: Lanes,
+    side: Lanes,
+    pub radius2: Lanes,
 }
 
 /// One placement of the tip.
@@ -123,38 +134,32 @@ impl Footprint {
         (inner * inner, (1.0 + share) * (1.0 + share))
     }
 
-    /// Squared relative radius at `(dx, dy)` mm from the centre: 0 on the axis, 1 at the rim.
+    /// Where points at `(dx, dy)` mm from the centre lie in the tip's own axes.
     #[inline(always)]
-    pub fn radius2(&self, dx: f32, dy: f32) -> f32 {
-        let u = dx * self.cos + dy * self.sin;
-        let v = dy * self.cos - dx * self.sin;
-        let end = (u.abs() - self.half_side).max(0.0) / self.half_length;
-        let side = v / self.half_width;
-        end * end + side * side
+    pub fn place(&self, dx: Lanes, dy: f32) -> Place {
+        let u = dx * all(self.cos) + all(dy * self.sin);
+        let v = all(dy * self.cos) - dx * all(self.sin);
+        let end = larger(u.abs() - all(self.half_side), Lanes::ZERO) * all(1.0 / self.half_length);
+        let side = v * all(1.0 / self.half_width);
+        Place { u, end, side, radius2: end * end + side * side }
     }
 
-    /// Share of a pixel of `pixel` mm at `(dx, dy)` mm from the centre that is under the tip, 0..1.
+    /// Share of pixels of `pixel` mm that is under the tip, 0..1.
     #[inline(always)]
-    pub fn cover(&self, dx: f32, dy: f32, pixel: f32) -> f32 {
-        let u = dx * self.cos + dy * self.sin;
-        let v = dy * self.cos - dx * self.sin;
-        let end = (u.abs() - self.half_side).max(0.0);
-        let (nu, nv) = (end / self.half_length, v / self.half_width);
-        let r = (nu * nu + nv * nv).sqrt();
-        // Gradient of r in mm: how fast the outline is left, and in which direction.
-        let (gu, gv) = (nu / self.half_length, nv / self.half_width);
+    pub fn cover(&self, at: &Place, pixel: f32) -> Lanes {
+        // Gradient of the relative radius in mm (times the radius): how fast the outline is left, and in which direction.
+        let (gu, gv) = (at.end * all(1.0 / self.half_length), at.side * all(1.0 / self.half_width));
         let g = (gu * gu + gv * gv).sqrt();
-        if g <= 1e-9 {
-            return 1.0;
-        }
-        // r's gradient has length g / r.
-        let distance = (r - 1.0) * r / g;
-        let signed_u = if u < 0.0 { -gu } else { gu };
-        let normal_x = (signed_u * self.cos - gv * self.sin) / g;
-        let normal_y = (signed_u * self.sin + gv * self.cos) / g;
-        let along = (normal_x * self.travel_cos + normal_y * self.travel_sin).abs();
-        let ramp = pixel + 0.5 * self.travel * along;
-        (0.5 - distance / ramp).clamp(0.0, 1.0)
+        let r = at.radius2.sqrt();
+        let inverse = all(1.0) / larger(g, all(1e-9));
+        let distance = (r - all(1.0)) * r * inverse;
+        let signed_u = where_greater(Lanes::ZERO, at.u, -gu, gu);
+        let normal_x = signed_u * all(self.cos) - gv * all(self.sin);
+        let normal_y = signed_u * all(self.sin) + gv * all(self.cos);
+        let along = (normal_x * all(self.travel_cos) + normal_y * all(self.travel_sin)).abs() * inverse;
+        let ramp = all(pixel) + all(0.5 * self.travel) * along;
+        let cover = smaller(larger(all(0.5) - distance / ramp, Lanes::ZERO), all(1.0));
+        where_greater(g, all(1e-9), cover, all(1.0))
     }
 
     /// The footprint as pixels of `pixel` mm can show it, and the share of a pixel it then covers at most: a tip thinner
@@ -176,11 +181,15 @@ impl Footprint {
 mod tests {
     use super::*;
 
+    fn cover(f: &Footprint, x: f32, y: f32, pixel: f32) -> f32 {
+        f.cover(&f.place(all(x), y), pixel).to_array()[0]
+    }
+
     fn covered_area(f: &Footprint, pixel: f32) -> f32 {
         let mut sum = 0.0;
         for j in -200..200 {
             for i in -200..200 {
-                sum += f.cover(i as f32 * pixel, j as f32 * pixel, pixel);
+                sum += cover(f, i as f32 * pixel, j as f32 * pixel, pixel);
             }
         }
         sum * pixel * pixel
@@ -218,7 +227,7 @@ mod tests {
             let shift = step as f32 * 0.01;
             for j in -4..5 {
                 for i in -4..5 {
-                    let at = |s: f32| f.cover(i as f32 * 0.1 - s, j as f32 * 0.1, 0.1);
+                    let at = |s: f32| cover(&f, i as f32 * 0.1 - s, j as f32 * 0.1, 0.1);
                     worst = worst.max((at(shift + 0.01) - at(shift)).abs());
                 }
             }
@@ -235,8 +244,8 @@ mod tests {
             for j in -400..400 {
                 for i in -400..400 {
                     let (x, y) = (i as f32 * 0.01, j as f32 * 0.01);
-                    let cover = f.cover(x, y, 0.01);
-                    sum += cover * norm * p.at(f.radius2(x, y));
+                    let cover = cover(&f, x, y, 0.01);
+                    sum += cover * norm * p.at(f.place(all(x), y).radius2.to_array()[0]);
                     n += cover;
                 }
             }

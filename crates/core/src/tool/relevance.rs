@@ -40,14 +40,12 @@ fn special(tool: &Tool, id: &str) -> Option<String> {
     let reason = match id {
         "tip.spacing" if tool.switch("tip.spacing_auto") => "spacing sets itself",
         "tip.angle_deg"
-            if number("tip.aspect") == 1.0 && !has(Quality::Aspect) && number("tip.side_mm") == 0.0 =>
+            if number("tip.aspect") == 1.0
+                && number("tip.side_mm") == 0.0
+                && !has(Quality::Aspect)
+                && !has(Quality::Side) =>
         {
             "the tip is round"
-        }
-        "tip.angle_deg"
-            if number("tip.side_mm") > 0.0 && number("tip.aspect") == 1.0 && !has(Quality::Aspect) =>
-        {
-            "the side lies along the lean"
         }
         "ground.follow_mm" if number("ground.follow") == 0.0 => "nothing is followed",
         "ground.swap" | "ground.scale" if number("ground.tooth") == 0.0 && !has(Quality::Tooth) => {
