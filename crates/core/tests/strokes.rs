@@ -1,0 +1,308 @@
+//! The invariants of models.md that hold for every stroke: report rate, batches, tile seams, resolution, sheet size.
+
+mod common;
+
+use std::rc::Rc;
+
+use common::{
+    PROOF, demo_gesture, demo_tool, differences, draw, ground, hand_drawn, mean, picture, plain_tool, powder,
+    pull, sheet,
+};
+use proptest::prelude::*;
+use saltmarsh_core::ground::{Ground, Paper};
+use saltmarsh_core::hand::{Gesture, Sample, angles};
+use saltmarsh_core::sheet::Sheet;
+use saltmarsh_core::stroke::{Engine, Hand};
+use saltmarsh_core::tool::Tool;
+
+const PIXEL_300: f64 = 25.4 / 300.0;
+
+/// A smooth hand: an S whose force, lean and barrel swell and fall.
+fn smooth_hand(rate_hz: f64) -> Gesture {
+    hand_drawn(rate_hz, 1.5, |t| {
+        let turn = std::f64::consts::TAU * t / 1.5;
+        let (tilt_x, tilt_y) = angles::to_tilt(
+            (60.0 - 18.0 * turn.sin()).to_radians(),
+            (1.2 + 0.6 * turn.cos()).rem_euclid(6.28),
+        );
+        Sample {
+            t,
+            x: 8.0 + 36.0 * t,
+            y: 14.0 + 6.0 * turn.sin(),
+            pressure: 0.45 - 0.35 * turn.cos(),
+            tilt_x,
+            tilt_y,
+            twist: 40.0 + 20.0 * turn.sin(),
+        }
+    })
+}
+
+#[test]
+fn a_stroke_does_not_depend_on_the_report_rate() {
+    let ground = ground(Paper::ColdPressed);
+    for name in ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stick"] {
+        let tool = demo_tool(name);
+        let at = |rate| {
+            let mut s = sheet(&ground, [70.0, 28.0], PIXEL_300);
+            draw(&tool, &smooth_hand(rate), &mut s);
+            picture(&s)
+        };
+        let fine = at(1000.0);
+        for rate in [60.0, 120.0, 240.0] {
+            let (mean, _) = differences(&at(rate), &fine);
+            assert!(mean < 1.0, "{name} at {rate} Hz differs from 1000 Hz by {mean} levels on average");
+        }
+    }
+}
+
+/// Runs a gesture in the batches that `cuts` makes of each pass.
+fn in_batches(tool: &Rc<Tool>, gesture: &Gesture, sheet: &mut Sheet, cuts: &[usize]) {
+    let mut engine = Engine::new(tool.clone(), Hand::default(), sheet).expect("a valid tool");
+    let mut sizes = cuts.iter().cycle();
+    for pass in gesture.passes() {
+        let mut rest = &pass[..];
+        while !rest.is_empty() {
+            let (batch, after) = rest.split_at((*sizes.next().unwrap()).clamp(1, rest.len()));
+            engine.extend(batch, sheet);
+            rest = after;
+        }
+        engine.lift(sheet);
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 12, ..ProptestConfig::default() })]
+    #[test]
+    fn a_stroke_does_not_depend_on_how_its_reports_are_batched(cuts in prop::collection::vec(1_usize..40, 1..8)) {
+        thread_local!(static GROUND: Rc<Ground> = ground(Paper::Rough));
+        let tool = Rc::new(demo_tool("vine-charcoal-side"));
+        let gesture = demo_gesture("hatching");
+        let run = |cuts: &[usize]| {
+            let mut s = GROUND.with(|g| sheet(g, [80.0, 14.0], 0.2));
+            in_batches(&tool, &gesture, &mut s, cuts);
+            s.checksum()
+        };
+        prop_assert_eq!(run(&cuts), run(&[usize::MAX]));
+    }
+}
+
+#[test]
+fn tile_borders_leave_no_seam() {
+    let ground = ground(Paper::ColdPressed);
+    let tool = demo_tool("vine-charcoal-side");
+    let gesture = demo_gesture("scrub");
+    // The same stroke on sheets whose tiles lie elsewhere: corner moved by 23 and 41 pixels.
+    let shift = [23, 41];
+    let run = |by: [usize; 2]| {
+        let origin = by.map(|n| -(n as f64) * PIXEL_300);
+        let mut s = Sheet::new(ground.clone(), 960 + by[0], 176 + by[1], PIXEL_300, origin).expect("a sheet");
+        draw(&tool, &gesture, &mut s);
+        powder(&s, [by[0], by[1], 960 + by[0], 176 + by[1]])
+    };
+    let (straight, moved) = (run([0, 0]), run(shift));
+    let worst = straight.iter().zip(&moved).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
+    let film = straight.iter().copied().fold(0.0, f64::max);
+    assert!(film > 5.0, "the stroke lays powder");
+    assert!(worst < 0.02 * film, "a pixel differs by {worst} of {film} µm when tiles lie elsewhere");
+}
+
+/// Mean linear luminance of a stroke that is pulled along the middle of a sheet, over its own width, and that width in mm
+/// where it crosses the sheet's middle half.
+fn tone_and_width(sheet: &Sheet) -> (f64, f64) {
+    let (w, h, pixel) = (sheet.width(), sheet.height(), sheet.pixel_mm());
+    let rgba = picture(sheet);
+    let linear = |v: u8| {
+        let e = f64::from(v) / 255.0;
+        if e <= 0.04045 { e / 12.92 } else { ((e + 0.055) / 1.055).powf(2.4) }
+    };
+    let rows: Vec<f64> = (0..h)
+        .map(|y| {
+            let row = (w / 4..3 * w / 4).map(|x| linear(rgba[(y * w + x) * 4 + 1]));
+            row.sum::<f64>() / (3 * w / 4 - w / 4) as f64
+        })
+        .collect();
+    let paper = rows[0];
+    let darkest = rows.iter().copied().fold(f64::MAX, f64::min);
+    // Width at half of the tone; a row that is half as dark counts half.
+    let width: f64 =
+        rows.iter().map(|r| (2.0 * (paper - r) / (paper - darkest)).clamp(0.0, 1.0)).sum::<f64>() * pixel;
+    let inside = |y: usize| ((y as f64 + 0.5) * pixel - 0.5 * h as f64 * pixel).abs() < 1.6;
+    let stroke: Vec<f64> = (0..h).filter(|y| inside(*y)).map(|y| rows[y]).collect();
+    (mean(&stroke), width)
+}
+
+#[test]
+fn half_or_double_the_resolution_keeps_tone_and_width() {
+    for (paper, force) in [
+        (Paper::ColdPressed, 40.0),
+        (Paper::ColdPressed, 160.0),
+        (Paper::Rough, 80.0),
+        (Paper::HotPressed, 60.0),
+    ] {
+        let ground = ground(paper);
+        let tool = plain_tool(&[("touch.force_gf", force), ("tip.width_mm", 5.0), ("tip.hardness", 0.8)]);
+        let at = |pixel: f64| {
+            let mut s = sheet(&ground, [60.0, 16.0], pixel);
+            draw(&tool, &pull([3.0, 8.0], [57.0, 8.0], 0.5), &mut s);
+            tone_and_width(&s)
+        };
+        let (tone, width) = at(PIXEL_300);
+        for pixel in [2.0 * PIXEL_300, 0.5 * PIXEL_300] {
+            let (t, w) = at(pixel);
+            let name = paper.name();
+            assert!(
+                (t / tone - 1.0).abs() < 0.02,
+                "{name}, {force} gf, {pixel:.3} mm: luminance {t:.4}, at 300 dpi {tone:.4}"
+            );
+            assert!(
+                (w / width - 1.0).abs() < 0.02,
+                "{name}, {force} gf, {pixel:.3} mm: width {w:.3}, at 300 dpi {width:.3}"
+            );
+        }
+    }
+}
+
+#[test]
+fn spacing_does_not_change_how_dark_a_stroke_is() {
+    let ground = ground(Paper::ColdPressed);
+    let at = |spacing: f64| {
+        let mut tool =
+            plain_tool(&[("touch.force_gf", 120.0), ("tip.width_mm", 5.0), ("tip.spacing", spacing)]);
+        common::set(&mut tool, "tip.spacing_auto", saltmarsh_core::tool::parameter::Value::Switch(false));
+        let mut s = sheet(&ground, [40.0, 12.0], 0.1);
+        draw(&tool, &pull([4.0, 6.0], [36.0, 6.0], 0.5), &mut s);
+        tone_and_width(&s).0
+    };
+    let close = at(0.05);
+    // Measured: 0.3, 1.3 and 2.8 %.
+    for (spacing, allowed) in [(0.1, 0.006), (0.2, 0.018), (0.3, 0.035)] {
+        let got = at(spacing);
+        assert!(
+            (got / close - 1.0).abs() < allowed,
+            "spacing {spacing}: luminance {got:.4}, at 0.05 {close:.4}"
+        );
+    }
+}
+
+#[test]
+fn a_larger_sheet_holds_the_same_stroke_in_the_same_memory() {
+    let ground = ground(Paper::ColdPressed);
+    let tool = demo_tool("vine-charcoal-side");
+    let gesture = demo_gesture("slow-pull");
+    let run = |side: usize| {
+        let mut s = Sheet::new(ground.clone(), side, side, PIXEL_300, [0.0, 0.0]).expect("a sheet");
+        draw(&tool, &gesture, &mut s);
+        (powder(&s, [0, 0, 960, 176]), s.bytes())
+    };
+    let (small, large) = (run(1024), run(8192));
+    assert!(small == large, "the same tiles are touched and hold the same");
+}
+
+#[test]
+fn strange_hands_do_no_harm() {
+    let ground = ground(Paper::ColdPressed);
+    let tool = demo_tool("vine-charcoal-side");
+    let sample =
+        |t: f64, x: f64, y: f64| Sample { t, x, y, pressure: 1.0, tilt_x: 90.0, tilt_y: -90.0, twist: 360.0 };
+    let passes = vec![
+        vec![sample(0.0, 5.0, 5.0)],                                               // a tap
+        vec![sample(0.1, 5.0, 5.0); 4], // four reports of one moment
+        vec![sample(0.2, -50.0, -50.0), sample(0.21, 90.0, 70.0)], // across the sheet and off it
+        vec![sample(0.3, 9999.0, 9999.0), sample(0.31, 10_000.0, 10_000.0)], // never on the sheet
+        vec![sample(0.4, 5.0, 5.0), sample(0.4, 5.0, 5.2), sample(0.9, 5.0, 5.2)], // a jump in no time
+    ];
+    let mut s = sheet(&ground, [20.0, 12.0], 0.1);
+    let trace = draw(&tool, &Gesture::new(passes).expect("odd, but valid"), &mut s);
+    let held = powder(&s, [0, 0, 200, 120]);
+    assert!(held.iter().all(|v| v.is_finite() && (0.0..30.0).contains(v)), "only sound amounts on the sheet");
+    assert!(held.iter().any(|v| *v > 0.0), "the tap left a mark");
+    let numbers =
+        trace.dabs.iter().flat_map(|d| [d.at_mm, d.load, d.covered, d.laid_um_per_mm, d.signals.speed_mm_s]);
+    assert!(numbers.into_iter().all(f64::is_finite), "the trace holds only finite numbers");
+}
+
+#[test]
+fn signals_are_what_the_hand_did() {
+    let ground = ground(Paper::HotPressed);
+    let tool = plain_tool(&[("touch.force_gf", 50.0)]);
+    // 30 mm/s down and to the right, leaning 30° towards the painter; force rises and falls.
+    let gesture = hand_drawn(200.0, 1.0, |t| Sample {
+        t: t + 3.0,
+        x: 5.0 + 18.0 * t,
+        y: 5.0 + 24.0 * t,
+        pressure: 0.2 + 0.6 * (1.0 - (2.0 * t - 1.0).abs()),
+        tilt_x: 0.0,
+        tilt_y: 30.0,
+        twist: 350.0,
+    });
+    let mut s = sheet(&ground, [30.0, 35.0], 0.2);
+    let trace = draw(&tool, &gesture, &mut s);
+    let dabs = &trace.dabs;
+    for d in &dabs[1..] {
+        let g = &d.signals;
+        let close = |name: &str, got: f64, want: f64, tolerance: f64| {
+            assert!((got - want).abs() < tolerance, "{name} at {:.2} mm: {got}, want {want}", d.at_mm);
+        };
+        close("speed", g.speed_mm_s, 30.0, 0.01);
+        close("heading", g.heading_deg, 53.130, 0.01);
+        close("tilt", g.tilt_deg, 30.0, 1e-6);
+        close("lean", g.lean_deg, 90.0, 1e-6);
+        close("barrel", g.barrel_deg, 350.0, 1e-6);
+        close("time", g.time_s, g.distance_mm / 30.0, 0.002);
+        close("hardest press", g.hardest_press, if g.time_s < 0.5 { g.pressure } else { 0.8 }, 0.01);
+        // The default pen: 4 gf at first contact, 400 gf in full, a straight law.
+        close("force of the hand", d.hand_gf, 4.0 + 396.0 * g.raw_pressure, 1e-6);
+    }
+    close_to_thirty(trace.length_mm());
+    let throws: Vec<f64> = dabs.iter().map(|d| d.signals.chance_dab).collect();
+    assert!((mean(&throws) - 0.5).abs() < 0.08, "chance per dab averages {}", mean(&throws));
+    assert!(dabs.iter().all(|d| d.signals.chance_stroke == dabs[0].signals.chance_stroke));
+}
+
+#[track_caller]
+fn close_to_thirty(length: f64) {
+    assert!((length - 30.0).abs() < 0.01, "the way is 30 mm, got {length}");
+}
+
+/// A picture that a person can read: ten tones from bare paper to black.
+fn thumbnail(sheet: &Sheet, columns: usize, rows: usize) -> String {
+    let rgba = picture(sheet);
+    let (w, h) = (sheet.width(), sheet.height());
+    let mut out = String::new();
+    for row in 0..rows {
+        for column in 0..columns {
+            let (mut sum, mut count) = (0_u64, 0_u64);
+            for y in row * h / rows..(row + 1) * h / rows {
+                for x in column * w / columns..(column + 1) * w / columns {
+                    sum += u64::from(rgba[(y * w + x) * 4 + 1]);
+                    count += 1;
+                }
+            }
+            let dark = 245_u64.saturating_sub(sum / count.max(1));
+            out.push(b" .:-=+*#%@"[(dark * 10 / 230).min(9) as usize] as char);
+        }
+        out.push('\n');
+    }
+    out
+}
+
+/// What every tool makes of every proof gesture, bit for bit. A change here is a change of everybody's strokes: look at
+/// the pictures before accepting it.
+#[test]
+fn proof_sheets_are_as_they_were() {
+    let mut text = String::new();
+    for tool in ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stick", "chalk-side"] {
+        let document = demo_tool(tool);
+        let paper = Paper::named(document.choice("ground.paper")).expect("a paper");
+        let ground = ground(paper);
+        for gesture in PROOF {
+            let mut s = sheet(&ground, [80.0, 14.0], 0.2);
+            draw(&document, &demo_gesture(gesture), &mut s);
+            text += &format!("{tool}, {gesture}: {}\n", s.checksum());
+            if gesture == "press-ramp" || gesture == "scrub" {
+                text += &thumbnail(&s, 80, 7);
+            }
+        }
+    }
+    insta::assert_snapshot!(text);
+}
