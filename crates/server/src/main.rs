@@ -1,11 +1,7 @@
 //! The program `saltmarsh`.
 
-mod api;
-mod cli;
-mod demo;
-
 use std::process::ExitCode;
 
 fn main() -> ExitCode {
-    cli::run()
+    saltmarsh_server::run()
 }

@@ -39,8 +39,8 @@ pub struct Render {
     #[arg(long, default_value_t = 300.0)]
     dpi: f64,
     /// Left, top, width and height of the sheet in mm; the gesture's own box with a margin if left out.
-    #[arg(long, value_delimiter = ',', num_args = 4, allow_negative_numbers = true)]
-    sheet_mm: Option<Vec<f64>>,
+    #[arg(long, value_name = "LEFT,TOP,WIDTH,HEIGHT", value_parser = four_numbers, allow_hyphen_values = true)]
+    sheet_mm: Option<[f64; 4]>,
     /// Print the checksum of the sheet's material.
     #[arg(long)]
     checksum: bool,
@@ -67,10 +67,8 @@ impl Render {
         let pixel = 25.4 / self.dpi;
         let margin = 10.0;
         let [left, top, right, bottom] = gesture.bounds_mm();
-        let [x, y, width, height] = match self.sheet_mm.as_deref() {
-            Some([x, y, w, h]) => [*x, *y, *w, *h],
-            _ => [left - margin, top - margin, right - left + 2.0 * margin, bottom - top + 2.0 * margin],
-        };
+        let own = [left - margin, top - margin, right - left + 2.0 * margin, bottom - top + 2.0 * margin];
+        let [x, y, width, height] = self.sheet_mm.unwrap_or(own);
         let px = |mm: f64| (mm / pixel).round().max(0.0) as usize;
         if px(width).saturating_mul(px(height)) > MOST_AREA {
             return Err(Stop::Input(format!(
@@ -94,6 +92,14 @@ impl Render {
         }
         Ok(())
     }
+}
+
+fn four_numbers(text: &str) -> Result<[f64; 4], String> {
+    let numbers: Option<Vec<f64>> =
+        text.split(',').map(|n| n.trim().parse().ok().filter(|v: &f64| v.is_finite())).collect();
+    numbers
+        .and_then(|n| n.try_into().ok())
+        .ok_or_else(|| "must be four numbers, mm, with commas between".to_owned())
 }
 
 fn write(path: &str, bytes: &[u8]) -> Result<(), Stop> {

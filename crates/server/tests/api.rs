@@ -1,0 +1,198 @@
+//! The API against a real PostgreSQL (`DATABASE_URL`, which `./run test` sets): each test signs in as a painter of its own.
+
+use actix_web::body::MessageBody;
+use actix_web::cookie::Cookie;
+use actix_web::dev::{Service, ServiceResponse};
+use actix_web::http::StatusCode;
+use actix_web::test::{TestRequest, call_service, init_service, read_body, read_body_json};
+use actix_web::{App as Actix, Error, web};
+use saltmarsh_server::api::{self, App};
+use saltmarsh_store::Pool;
+use serde_json::{Value, json};
+
+/// Takes a request to the API; gives status and JSON.
+macro_rules! studio {
+    ($open:expr) => {{
+        let url =
+            std::env::var("DATABASE_URL").expect("DATABASE_URL names the test database; ./run test sets it");
+        let pool = Pool::connect(&url, 2).expect("the test database answers");
+        pool.migrate().expect("migrations run");
+        let app = App { pool, open_painter: $open };
+        init_service(Actix::new().app_data(web::Data::new(app)).configure(api::configure)).await
+    }};
+}
+
+fn somebody() -> Option<String> {
+    Some(format!("painter {}", uuid::Uuid::new_v4()))
+}
+
+async fn sign_in<S, B>(app: &S) -> Cookie<'static>
+where
+    S: Service<actix_http::Request, Response = ServiceResponse<B>, Error = Error>,
+    B: MessageBody,
+{
+    let answer = call_service(app, TestRequest::post().uri("/api/v1/session").to_request()).await;
+    assert_eq!(answer.status(), StatusCode::OK);
+    answer.response().cookies().next().expect("a session cookie").into_owned()
+}
+
+async fn ask<S, B>(app: &S, cookie: &Cookie<'static>, request: TestRequest) -> (u16, Value)
+where
+    S: Service<actix_http::Request, Response = ServiceResponse<B>, Error = Error>,
+    B: MessageBody,
+{
+    let answer = call_service(app, request.cookie(cookie.clone()).to_request()).await;
+    let status = answer.status().as_u16();
+    let body = read_body(answer).await;
+    (status, serde_json::from_slice(&body).unwrap_or(Value::Null))
+}
+
+fn document(name: &str) -> Value {
+    json!({"format": "saltmarsh.tool", "version": 1, "name": name, "medium": "dry", "action": "lay",
+        "parameters": {"tip.width_mm": 3.5}})
+}
+
+const INK: &str = "<ink xmlns=\"http://www.w3.org/2003/InkML\"><trace>100 200,300 400,500 450</trace></ink>";
+
+#[actix_web::test]
+async fn a_tool_is_kept_drafted_and_guarded_against_a_second_window() {
+    let app = studio!(somebody());
+    let me = sign_in(&app).await;
+    let post = |json: Value| TestRequest::post().uri("/api/v1/tools").set_json(json);
+    let (status, tool) = ask(&app, &me, post(json!({"document": document("reed")}))).await;
+    assert_eq!((status, &tool["kept"]["number"]), (201, &json!(1)));
+    // Parameters that were left out are filled in: what is kept does not change when defaults do.
+    assert_eq!(tool["kept"]["document"]["parameters"]["load.give_um"], 18.0);
+    let (status, refusal) = ask(&app, &me, post(json!({"document": document("reed")}))).await;
+    assert_eq!((status, &refusal["code"], &refusal["field"]), (409, &json!("taken"), &json!("name")));
+
+    let at = format!("/api/v1/tools/{}", tool["id"].as_str().expect("an id"));
+    let draft = |seen: i32, based_on: i32| {
+        let body = json!({"seen": seen, "based_on": based_on, "document": document("reed, soft")});
+        TestRequest::put().uri(&format!("{at}/draft")).set_json(body)
+    };
+    assert_eq!(ask(&app, &me, draft(0, 1)).await.0, 200);
+    let (status, refusal) = ask(&app, &me, draft(0, 1)).await;
+    assert_eq!((status, &refusal["code"], &refusal["present"]), (409, &json!("conflict"), &json!(1)));
+    assert_eq!(ask(&app, &me, draft(1, 1)).await.1["version"], 2);
+
+    let keep = |seen: i32| {
+        let body = json!({"seen": seen, "document": document("reed, soft")});
+        TestRequest::post().uri(&format!("{at}/versions")).set_json(body)
+    };
+    let (status, kept) = ask(&app, &me, keep(1)).await;
+    assert_eq!((status, &kept["name"], &kept["draft"]), (201, &json!("reed, soft"), &Value::Null));
+    assert_eq!(ask(&app, &me, keep(1)).await.0, 409);
+    let (_, versions) = ask(&app, &me, TestRequest::get().uri(&format!("{at}/versions"))).await;
+    let hashes: Vec<_> = versions.as_array().expect("versions").iter().map(|v| &v["content_hash"]).collect();
+    assert!(hashes.len() == 2 && hashes[0] != hashes[1]);
+}
+
+#[actix_web::test]
+async fn what_is_refused_names_its_field_and_changes_nothing() {
+    let app = studio!(somebody());
+    let me = sign_in(&app).await;
+    let mut wide = document("wide");
+    wide["parameters"]["tip.width_mm"] = json!(400);
+    let mut newer = document("newer");
+    newer["version"] = json!(2);
+    let mut unknown = document("unknown");
+    unknown["parameters"]["tip.shine"] = json!(1);
+    // Request, status, code, field.
+    let tools = "/api/v1/tools";
+    let gestures = "/api/v1/gestures";
+    let gesture = |name: &str, inkml: &str| json!({"name": name, "inkml": inkml});
+    let bomb = "<!DOCTYPE ink [<!ENTITY a \"aaaa\">]><ink><trace>&a;</trace></ink>";
+    let cases = [
+        (tools, json!({"document": wide}), 422, "invalid", "document.parameters.tip.width_mm"),
+        (tools, json!({"document": newer}), 422, "invalid", "document.version"),
+        (tools, json!({"document": unknown}), 422, "invalid", "document.parameters.tip.shine"),
+        (tools, json!({"document": []}), 422, "invalid", "document.document"),
+        (tools, json!({"documents": 1}), 400, "invalid", "body"),
+        (tools, json!({"document": {"name": "x".repeat(api::MOST_BODY)}}), 413, "too-large", "body"),
+        (gestures, gesture("", INK), 422, "invalid", "name"),
+        (gestures, gesture("cut", &INK[..60]), 422, "invalid", "inkml"),
+        (gestures, gesture("bomb", bomb), 422, "invalid", "inkml"),
+        (gestures, gesture("empty", "<ink/>"), 422, "invalid", "inkml"),
+    ];
+    for (at, body, status, code, field) in cases {
+        let start: String = body.to_string().chars().take(80).collect();
+        let (got, refusal) = ask(&app, &me, TestRequest::post().uri(at).set_json(body)).await;
+        assert_eq!(
+            (got, refusal["code"].as_str(), refusal["field"].as_str()),
+            (status, Some(code), Some(field)),
+            "{start}"
+        );
+    }
+    let text = TestRequest::post()
+        .uri(tools)
+        .insert_header(("content-type", "application/json"))
+        .set_payload("{\"doc");
+    assert_eq!(ask(&app, &me, text).await.1["field"], "body");
+    for list in [tools, gestures] {
+        assert_eq!(ask(&app, &me, TestRequest::get().uri(list)).await.1, json!([]), "{list} is still empty");
+    }
+    for nowhere in
+        ["/api/v1/tools/not-an-id", "/api/v1/nothing", "/api/v1/tools/00000000-0000-0000-0000-000000000000"]
+    {
+        assert_eq!(ask(&app, &me, TestRequest::get().uri(nowhere)).await.1["code"], "missing", "{nowhere}");
+    }
+}
+
+#[actix_web::test]
+async fn gestures_go_in_and_out_as_inkml() {
+    let app = studio!(somebody());
+    let me = sign_in(&app).await;
+    let body = json!({"name": "short pull", "note": "three reports", "inkml": INK});
+    let (status, added) = ask(&app, &me, TestRequest::post().uri("/api/v1/gestures").set_json(&body)).await;
+    assert_eq!(status, 201);
+    let at = format!("/api/v1/gestures/{}", added["id"].as_str().expect("an id"));
+    let request = TestRequest::get().uri(&format!("{at}/inkml")).cookie(me.clone()).to_request();
+    let answer = call_service(&app, request).await;
+    let header =
+        |name: &str| answer.headers().get(name).and_then(|v| v.to_str().ok()).unwrap_or("").to_owned();
+    assert_eq!(header("content-type"), "application/inkml+xml");
+    assert!(header("content-disposition").contains("short-pull.inkml"));
+    let text = read_body(answer).await;
+    let read = saltmarsh_formats::inkml::read(std::str::from_utf8(&text).expect("UTF-8")).expect("InkML");
+    let gesture = saltmarsh_formats::inkml::to_gesture(&read).expect("a gesture");
+    // Device units are hundredths of a millimetre.
+    assert!((gesture.passes()[0][2].x - 5.0).abs() < 1e-9);
+    assert_eq!(ask(&app, &me, TestRequest::delete().uri(&at)).await.0, 204);
+    assert_eq!(ask(&app, &me, TestRequest::delete().uri(&at)).await.0, 404);
+}
+
+#[actix_web::test]
+async fn nobody_gets_in_without_signing_in() {
+    let open = studio!(somebody());
+    let closed = studio!(None);
+    for at in ["/api/v1/tools", "/api/v1/gestures", "/api/v1/grounds", "/api/v1/pigments", "/api/v1/session"]
+    {
+        let answer = call_service(&open, TestRequest::get().uri(at).to_request()).await;
+        assert_eq!(answer.status(), StatusCode::UNAUTHORIZED, "{at}");
+        let refusal: Value = read_body_json(answer).await;
+        assert_eq!(refusal["code"], "sign-in", "{at}");
+    }
+    let forged = TestRequest::get().uri("/api/v1/tools").cookie(Cookie::new("saltmarsh_session", "0123"));
+    assert_eq!(call_service(&open, forged.to_request()).await.status(), StatusCode::UNAUTHORIZED);
+    let answer = call_service(&closed, TestRequest::post().uri("/api/v1/session").to_request()).await;
+    assert_eq!(answer.status(), StatusCode::FORBIDDEN);
+}
+
+#[actix_web::test]
+async fn the_openapi_document_describes_every_address() {
+    let app = studio!(None);
+    let answer = call_service(&app, TestRequest::get().uri("/api/v1/openapi.json").to_request()).await;
+    let document: Value = read_body_json(answer).await;
+    let mut routes: Vec<String> = Vec::new();
+    for (path, verbs) in document["paths"].as_object().expect("paths") {
+        for verb in verbs.as_object().expect("verbs").keys() {
+            routes.push(format!("{verb} {path}"));
+        }
+    }
+    routes.sort();
+    insta::assert_snapshot!(routes.join("\n"));
+    let answer = call_service(&app, TestRequest::get().uri("/api/v1/tool-schema").to_request()).await;
+    let schema: Value = read_body_json(answer).await;
+    assert_eq!(schema["properties"]["parameters"]["properties"]["tip.width_mm"]["maximum"], 40.0);
+}

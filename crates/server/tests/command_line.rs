@@ -1,0 +1,193 @@
+//! The command line as a script meets it: output, errors on standard error, exit codes.
+
+use std::io::Write;
+use std::path::{Path, PathBuf};
+use std::process::{Command, Output, Stdio};
+
+use serde_json::{Value, json};
+
+fn run(arguments: &[&str], input: &str) -> Output {
+    let mut child = Command::new(env!("CARGO_BIN_EXE_saltmarsh"))
+        .args(arguments)
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .expect("the program starts");
+    let mut stdin = child.stdin.take().expect("standard input");
+    // The program may refuse before it has read everything.
+    let _ = stdin.write_all(input.as_bytes());
+    drop(stdin);
+    child.wait_with_output().expect("the program ends")
+}
+
+fn demo(path: &str) -> String {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo").join(path).display().to_string()
+}
+
+/// A folder for this process's files.
+fn scratch(name: &str) -> PathBuf {
+    let folder = Path::new(env!("CARGO_TARGET_TMPDIR")).join(format!("{name}-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).expect("a folder for test files");
+    folder
+}
+
+fn answers(topic: &str, lines: &[Value]) -> (i32, Vec<Value>) {
+    let input: String = lines.iter().map(|l| format!("{l}\n")).collect();
+    let out = run(&["calc", topic], &input);
+    let text = String::from_utf8(out.stdout).expect("UTF-8");
+    let answers = text.lines().map(|l| serde_json::from_str(l).expect("a JSON line")).collect();
+    (out.status.code().expect("an exit code"), answers)
+}
+
+#[test]
+fn calc_answers_line_by_line_and_goes_on_after_a_bad_one() {
+    let lines = [
+        json!({"tilt_x_deg": 30, "tilt_y_deg": 0}),
+        json!({"tilt_x_deg": 91, "tilt_y_deg": 0}),
+        json!("not an object"),
+        json!({"altitude_rad": 1.0471975511965979, "azimuth_rad": 0.0}),
+    ];
+    let (code, out) = answers("angles", &lines);
+    assert_eq!(
+        (code, out.len()),
+        (2, 4),
+        "every line has its answer, and the exit code says that one was bad"
+    );
+    assert!((out[0]["altitude_rad"].as_f64().unwrap() - 1.0471975511965979).abs() < 1e-12);
+    assert_eq!(out[1]["error"]["field"], "tilt_x_deg");
+    assert_eq!(out[2]["error"]["field"], "line");
+    assert!((out[3]["tilt_x_deg"].as_f64().unwrap() - 30.0).abs() < 1e-9);
+}
+
+#[test]
+fn calc_topics_refuse_by_field() {
+    // Topic, line, field. One good line a topic shows that the refusals are not for everything.
+    let good = [
+        (
+            "curve",
+            json!({"points": [[0, 0], [1, 1]], "at": [0.25]}),
+            json!({"y": [0.25], "slopes": [1.0, 1.0]}),
+        ),
+        (
+            "levels",
+            json!({"points": [[0, 0], [1, 1]], "levels": 3}),
+            json!({"usable_levels": 3, "distinct_outputs": 3, "max_step": 0.5, "max_step_at": 0}),
+        ),
+    ];
+    for (topic, line, want) in good {
+        assert_eq!(answers(topic, &[line]), (0, vec![want]), "{topic}");
+    }
+    let bad = [
+        ("curve", json!({"points": [[0.5, 0], [0.2, 1]], "at": [0]}), "points[1]"),
+        ("curve", json!({"points": [[0, 0], [1, 1]], "at": ["a"]}), "at[0]"),
+        ("curve", json!({"points": [[0, 0], [1, 1]]}), "at"),
+        ("levels", json!({"points": [[0, 0], [1, 1]], "levels": 1e9}), "levels"),
+        ("film", json!({"ground": 2, "layers": []}), "ground"),
+        (
+            "film",
+            json!({"ground": 0.5, "layers": [{"concentrations": {"PX1": 1}, "thickness_mm": 1}]}),
+            "layers[0].concentrations.PX1",
+        ),
+        (
+            "film",
+            json!({"ground": 0.5, "layers": [{"concentrations": {"PB29": 0.7, "PW6": 0.7}, "thickness_mm": 1}]}),
+            "layers[0].concentrations",
+        ),
+        (
+            "film",
+            json!({"ground": 0.5, "layers": [{"concentrations": {}, "thickness_mm": -1}]}),
+            "layers[0].thickness_mm",
+        ),
+        ("delta_e", json!({"lab": [1, 2], "lab2": [1, 2, 3]}), "lab"),
+        ("inkml", json!({"path": "/nowhere.inkml"}), "path"),
+    ];
+    for (topic, line, field) in bad {
+        let (code, out) = answers(topic, &[line.clone()]);
+        assert_eq!((code, &out[0]["error"]["field"]), (2, &json!(field)), "{topic} {line}");
+    }
+}
+
+#[test]
+fn render_writes_picture_and_trace_and_says_the_same_checksum_every_time() {
+    let folder = scratch("render");
+    let (png, trace) = (folder.join("out.png"), folder.join("trace.json"));
+    let (tool, gesture) = (demo("tools/vine-charcoal-side.json"), demo("gestures/flicks.inkml"));
+    let arguments = [
+        "render",
+        "--tool",
+        &tool,
+        "--gesture",
+        &gesture,
+        "--ground",
+        "rough",
+        "--dpi",
+        "150",
+        "--checksum",
+        "--out",
+        png.to_str().unwrap(),
+        "--trace",
+        trace.to_str().unwrap(),
+    ];
+    let first = run(&arguments, "");
+    assert_eq!(first.status.code(), Some(0), "{}", String::from_utf8_lossy(&first.stderr));
+    assert_eq!(String::from_utf8(first.stdout.clone()).unwrap().trim().len(), 64, "a SHA-256");
+    assert_eq!(run(&arguments, "").stdout, first.stdout);
+    let mut reader =
+        png::Decoder::new(std::io::BufReader::new(std::fs::File::open(&png).expect("the picture")))
+            .read_info()
+            .expect("a PNG");
+    let mut pixels = vec![0; reader.output_buffer_size().expect("a size")];
+    reader.next_frame(&mut pixels).expect("a frame");
+    let darkest = pixels.chunks_exact(4).map(|p| p[1]).min().unwrap();
+    assert!(
+        darkest < 120 && pixels[1] > 230,
+        "black on white paper, darkest {darkest}, corner {}",
+        pixels[1]
+    );
+    let trace: Value = serde_json::from_slice(&std::fs::read(&trace).expect("the trace")).expect("JSON");
+    assert!(trace["dabs"].as_array().expect("dabs").iter().any(|d| d["covered"].as_f64().unwrap() > 0.1));
+    // The gesture from standard input is the same gesture.
+    let ink = std::fs::read_to_string(&gesture).expect("the gesture");
+    let piped = run(
+        &["render", "--tool", &tool, "--gesture", "-", "--ground", "rough", "--dpi", "150", "--checksum"],
+        &ink,
+    );
+    assert_eq!(piped.stdout, first.stdout);
+}
+
+#[test]
+fn render_refuses_bad_input_with_code_2_and_a_failure_with_1() {
+    let (tool, gesture) = (demo("tools/vine-charcoal-side.json"), demo("gestures/flicks.inkml"));
+    let with = |more: &[&str]| {
+        let mut arguments = vec!["render", "--tool", &tool, "--gesture", &gesture];
+        arguments.extend(more);
+        run(&arguments, "")
+    };
+    let bad = [
+        (with(&["--dpi", "nan"]), "--dpi"),
+        (with(&["--dpi", "9000"]), "from 5 to 2400"),
+        (with(&["--ground", "velvet"]), "hot-pressed, cold-pressed, rough"),
+        (with(&["--sheet-mm", "0,0,900000,900000"]), "--sheet-mm"),
+        (with(&["--sheet-mm", "0,0,nan,9"]), "four numbers"),
+        (with(&["--sheet-mm", "0,0,9"]), "four numbers"),
+        (run(&["render", "--tool", "-", "--gesture", &gesture], "{\"version\": 9}"), "version"),
+        (run(&["render", "--tool", "-", "--gesture", "-"], ""), "only once"),
+        (run(&["render", "--tool", "/nowhere.json", "--gesture", &gesture], ""), "/nowhere.json"),
+        (run(&["render", "--tool", &tool, "--gesture", "-"], "<ink><trace>1 1"), "cut off"),
+        (run(&["paint"], ""), "paint"),
+        (run(&["calc", "horoscope"], ""), "horoscope"),
+    ];
+    for (out, message) in bad {
+        let error = String::from_utf8_lossy(&out.stderr);
+        assert_eq!(out.status.code(), Some(2), "{message}: {error}");
+        assert!(error.contains(message), "«{error}» does not say «{message}»");
+        assert!(out.stdout.is_empty(), "{message}: nothing on standard output");
+    }
+    let failed = with(&["--out", "/nowhere/out.png"]);
+    assert_eq!(failed.status.code(), Some(1), "a picture that cannot be written is a failure");
+    for command in [&["--help"][..], &["render", "--help"], &["calc", "--help"], &["serve", "--help"]] {
+        let out = run(command, "");
+        assert!(out.status.success() && !out.stdout.is_empty(), "{command:?}");
+    }
+}

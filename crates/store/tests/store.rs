@@ -1,0 +1,144 @@
+//! The store against a real PostgreSQL (`DATABASE_URL`, which `./run test` sets). Each test works in a transaction that is
+//! never committed.
+
+use std::sync::OnceLock;
+
+use diesel::connection::{Connection as _, SimpleConnection};
+use diesel::pg::PgConnection;
+use saltmarsh_store::{Error, Pool, gestures, materials, painters, tools};
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+fn url() -> String {
+    std::env::var("DATABASE_URL").expect("DATABASE_URL names the test database; ./run test sets it")
+}
+
+/// A connection in a test transaction, with a painter.
+fn studio() -> (PgConnection, Uuid) {
+    static MIGRATED: OnceLock<()> = OnceLock::new();
+    MIGRATED.get_or_init(|| Pool::connect(&url(), 1).and_then(|p| p.migrate()).expect("migrations run"));
+    let mut db = PgConnection::establish(&url()).expect("the test database answers");
+    db.begin_test_transaction().expect("a transaction");
+    let painter = painters::ensure(&mut db, &format!("painter {}", Uuid::new_v4())).expect("a painter");
+    (db, painter.id)
+}
+
+fn document(width: f64) -> Value {
+    json!({"name": "reed pen", "parameters": {"tip.width_mm": width}})
+}
+
+fn content<'a>(name: &'a str, document: &'a Value) -> tools::Content<'a> {
+    tools::Content { name, document, hash: "0123" }
+}
+
+#[test]
+fn kept_versions_pile_up_and_are_never_changed() {
+    let (mut db, me) = studio();
+    let first = document(2.0);
+    let tool = tools::create(&mut db, me, content("reed", &first)).expect("kept");
+    assert_eq!((tool.kept.number, &tool.kept.document), (1, &first));
+    let second = document(2.137_000_000_000_000_4);
+    let tool = tools::keep(&mut db, me, tool.id, 1, content("reed", &second)).expect("kept again");
+    assert_eq!(tool.kept.number, 2);
+    let all = tools::versions(&mut db, me, tool.id).expect("versions");
+    assert_eq!(all.iter().map(|v| v.number).collect::<Vec<_>>(), [2, 1]);
+    assert_eq!(all[0].document, second, "numbers come back to the last bit");
+    assert_eq!(all[1].document, first);
+    let change = db.batch_execute("UPDATE tool_versions SET document = '{}'");
+    assert!(change.expect_err("refused by the database").to_string().contains("written once"));
+}
+
+#[test]
+fn two_windows_cannot_overwrite_each_other() {
+    let (mut db, me) = studio();
+    let tool = tools::create(&mut db, me, content("reed", &document(2.0))).expect("kept");
+    let (a, b) = (document(3.0), document(4.0));
+    let saved = tools::save_draft(&mut db, me, tool.id, 0, 1, &a).expect("the first window saves");
+    assert_eq!(saved.version, 1);
+    let late = tools::save_draft(&mut db, me, tool.id, 0, 1, &b).expect_err("the second has not seen it");
+    assert!(matches!(late, Error::Conflict { present: 1, .. }), "{late:?}");
+    let drop = tools::drop_draft(&mut db, me, tool.id, 7).expect_err("nor can it drop what it has not seen");
+    assert!(matches!(drop, Error::Conflict { present: 1, .. }), "{drop:?}");
+    let kept = tools::keep(&mut db, me, tool.id, 1, content("reed", &a)).expect("the first keeps");
+    assert!(kept.kept.number == 2 && kept.draft.is_none(), "keeping ends the draft");
+    let late = tools::keep(&mut db, me, tool.id, 1, content("reed", &b)).expect_err("the second comes late");
+    assert!(matches!(late, Error::Conflict { present: 2, .. }), "{late:?}");
+    let stale = tools::save_draft(&mut db, me, tool.id, 0, 1, &b).expect_err("a draft of an older version");
+    assert!(matches!(stale, Error::Conflict { present: 2, .. }), "{stale:?}");
+    assert_eq!(tools::get(&mut db, me, tool.id).expect("there").kept.document, a);
+}
+
+#[test]
+fn what_belongs_to_another_painter_is_not_there() {
+    let (mut db, me) = studio();
+    let other = painters::ensure(&mut db, &format!("other {}", Uuid::new_v4())).expect("a painter").id;
+    let d = document(2.0);
+    let tool = tools::create(&mut db, me, content("reed", &d)).expect("kept").id;
+    let gesture = gestures::add(&mut db, me, "pull", "", "<ink/>", "h").expect("added").id;
+    let missing = |e: Error| assert!(matches!(e, Error::Missing(_)), "{e:?}");
+    missing(tools::get(&mut db, other, tool).expect_err("get"));
+    missing(tools::versions(&mut db, other, tool).expect_err("versions"));
+    missing(tools::keep(&mut db, other, tool, 1, content("reed", &d)).expect_err("keep"));
+    missing(tools::save_draft(&mut db, other, tool, 0, 1, &d).expect_err("draft"));
+    missing(tools::drop_draft(&mut db, other, tool, 0).expect_err("drop"));
+    missing(gestures::get(&mut db, other, gesture).expect_err("gesture"));
+    missing(gestures::remove(&mut db, other, gesture).expect_err("remove"));
+    assert!(tools::list(&mut db, other).expect("list").is_empty());
+    assert!(gestures::list(&mut db, other).expect("list").is_empty());
+    // The same name is free for another painter.
+    tools::create(&mut db, other, content("reed", &d)).expect("kept");
+}
+
+#[test]
+fn names_are_taken_once() {
+    let (mut db, me) = studio();
+    let d = document(2.0);
+    tools::create(&mut db, me, content("reed", &d)).expect("kept");
+    let second = tools::create(&mut db, me, content("quill", &d)).expect("kept").id;
+    let taken = tools::keep(&mut db, me, second, 1, content("reed", &d)).expect_err("renamed onto another");
+    assert!(matches!(taken, Error::Taken(_)), "{taken:?}");
+    assert_eq!(tools::get(&mut db, me, second).expect("there").kept.number, 1, "nothing of it was kept");
+    gestures::add(&mut db, me, "pull", "", "<ink/>", "h").expect("added");
+    assert!(matches!(gestures::add(&mut db, me, "pull", "", "<ink/>", "h"), Err(Error::Taken(_))));
+    let places: Vec<i32> =
+        ["a", "b"].map(|n| gestures::add(&mut db, me, n, "", "<ink/>", "h").expect("added").place).into();
+    assert_eq!(places, [1, 2], "new gestures join at the end");
+}
+
+#[test]
+fn sessions_end() {
+    let (mut db, me) = studio();
+    let hour = chrono::Duration::hours(1);
+    painters::sign_in(&mut db, me, b"good", chrono::Utc::now() + hour).expect("signed in");
+    painters::sign_in(&mut db, me, b"old", chrono::Utc::now() - hour).expect("signed in");
+    assert_eq!(painters::signed_in(&mut db, b"good").expect("valid").id, me);
+    for token in [&b"old"[..], b"made up", b""] {
+        assert!(matches!(painters::signed_in(&mut db, token), Err(Error::Missing(_))));
+    }
+}
+
+#[test]
+fn materials_are_made_once() {
+    let (mut db, me) = studio();
+    for _ in 0..2 {
+        materials::ensure_ground(&mut db, me, "Rough 400", "rough", "for mudflats").expect("a ground");
+        let pigment = materials::Pigment {
+            code: "PBk9".into(),
+            name: "bone black".into(),
+            absorption: vec![1.0; 8],
+            scattering: vec![0.1; 8],
+            source: "made for this test".into(),
+        };
+        materials::ensure_pigment(&mut db, me, &pigment).expect("a pigment");
+    }
+    assert_eq!(materials::grounds(&mut db, me).expect("grounds").len(), 1);
+    assert_eq!(materials::pigments(&mut db, me).expect("pigments")[0].absorption, [1.0; 8]);
+}
+
+#[test]
+fn a_database_that_is_not_there_is_said_to_be_away() {
+    let Err(e) = Pool::connect("postgres://nobody@127.0.0.1:1/none", 1) else {
+        panic!("nobody listens there")
+    };
+    assert!(matches!(e, Error::Unreachable(_)), "{e:?}");
+}
