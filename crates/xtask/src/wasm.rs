@@ -1,24 +1,29 @@
-//! Builds the WebAssembly module and its bindings into `web/src/engine/wasm`.
+//! Builds a WebAssembly module and its bindings: the engine for the front end, the measures for the benchmark.
 //!
 //! The toolchain is chosen in this order: the present one if it has `wasm32-unknown-unknown`; else Debian's `rustc-web`,
 //! which has none either but ships the sources of `std` and can build them (`-Zbuild-std`).
 
 use std::error::Error;
-use std::path::{Path, PathBuf};
+use std::path::Path;
 use std::process::Command;
 
 const TARGET: &str = "wasm32-unknown-unknown";
 const DEBIAN_RUSTC: &str = "/usr/bin/rustc";
 
-/// Builds the module and writes its bindings.
-pub fn build() -> Result<(), Box<dyn Error>> {
+/// The crate that is the browser's engine, and where the front end looks for it.
+pub const ENGINE: [&str; 2] = ["saltmarsh-browser", "web/src/engine/wasm"];
+/// The crate that measures, and where the browser benchmark looks for it.
+pub const BENCH: [&str; 2] = ["saltmarsh-bench", "target/bench-wasm"];
+
+/// Builds the module of a crate and writes its bindings into a folder of the repository.
+pub fn build([package, out]: [&str; 2]) -> Result<(), Box<dyn Error>> {
     let root =
         Path::new(env!("CARGO_MANIFEST_DIR")).ancestors().nth(2).ok_or("no workspace root")?.to_owned();
     let folder = root.join("target/wasm");
     let mut cargo = Command::new("cargo");
     cargo
         .current_dir(&root)
-        .args(["build", "--release", "--locked", "-p", "saltmarsh-browser", "--target", TARGET])
+        .args(["build", "--release", "--locked", "--lib", "-p", package, "--target", TARGET])
         .env("CARGO_TARGET_DIR", &folder)
         .env("RUSTFLAGS", "-C target-feature=+simd128");
     if !has_target() && !added_target() {
@@ -37,8 +42,8 @@ pub fn build() -> Result<(), Box<dyn Error>> {
     if !cargo.status()?.success() {
         return Err("the WebAssembly build failed".into());
     }
-    let module = folder.join(TARGET).join("release/saltmarsh_browser.wasm");
-    let out: PathBuf = root.join("web/src/engine/wasm");
+    let module = folder.join(TARGET).join("release").join(format!("{}.wasm", package.replace('-', "_")));
+    let out = root.join(out);
     std::fs::create_dir_all(&out)?;
     wasm_bindgen_cli_support::Bindgen::new()
         .input_path(&module)
