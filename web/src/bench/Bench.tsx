@@ -73,7 +73,9 @@ function Layout() {
     <div className="grid h-full min-w-[1100px] grid-rows-[34px_42px_auto_96px_minmax(0,1fr)_142px] px-4 pb-3">
       <TopLine />
       <TitleBar tools={tools.data ?? []} />
-      <Notices />
+      <div>
+        <Notices />
+      </div>
       <Ribbon />
       <main className="grid min-h-0 grid-cols-[400px_minmax(0,1fr)] border-x border-line bg-pane">
         <section aria-label="Controls" className="min-h-0 overflow-y-auto border-r border-line bg-raised px-3 py-2">

@@ -61,7 +61,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
       stroke.samples.push(...sample);
       batch.push(...sample);
     }
-    sendSamples(Float64Array.from(batch));
+    sendSamples(Float64Array.from(batch), performance.timeOrigin + e.timeStamp);
   };
 
   // Raw updates come as often as the pen reports; React does not know the event.

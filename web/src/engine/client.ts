@@ -11,8 +11,8 @@ export function runProof(job: ProofJob, onStrip: (strip: Strip) => void): Promis
   return engine.runProof(job, proxy(onStrip));
 }
 
-export function sendSamples(samples: Float64Array<ArrayBuffer>) {
-  void engine.padExtend(transfer(samples, [samples.buffer]));
+export function sendSamples(samples: Float64Array<ArrayBuffer>, madeAt: number) {
+  void engine.padExtend(transfer(samples, [samples.buffer]), madeAt);
 }
 
 export function giveCanvas(canvas: OffscreenCanvas) {

@@ -96,10 +96,6 @@ export class Proof {
   nearest(column: Column, id: string, xMm: number, yMm: number): number | null {
     return this.get(column, id)?.nearestTravel(xMm, yMm) ?? null;
   }
-
-  checksum(column: Column, id: string): string | null {
-    return this.get(column, id)?.checksum() ?? null;
-  }
 }
 
 /** Gestures start at the top of the sheet; each row lies lower on the paper, so that no two show the same tooth. */

@@ -132,16 +132,12 @@ export interface EngineApi {
   trace(column: Column, id: string): Trace | null;
   explain(column: Column, id: string, atMm: number): Explained | null;
   nearest(column: Column, id: string, xMm: number, yMm: number): number | null;
-  checksum(column: Column, id: string): string | null;
   padCanvas(canvas: OffscreenCanvas): void;
   /** Lays the pad anew: its size, its strokes, the tool. */
   padRun(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[]): Promise<boolean>;
   padBegin(tool: ToolDocument, hand: Hand): void;
-  padExtend(samples: Float64Array): void;
-  /** Ends the stroke; gives how it went, for the latency of the last batch see `padLatency`. */
+  /** `madeAt`: when the newest sample was reported, ms since the epoch. */
+  padExtend(samples: Float64Array, madeAt: number): void;
   padLift(): void;
   inkmlOf(samples: Float64Array): string;
-  checksumOf(tool: string, inkml: string, width: number, height: number, pixelMm: number, xMm: number, yMm: number): string;
-  /** Milliseconds from the newest sample of a drawn frame to the frame, since the last call (see the benchmark). */
-  padLatencies(): number[];
 }

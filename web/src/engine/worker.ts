@@ -39,32 +39,16 @@ const api: EngineApi = {
   trace: (column, id) => proof.trace(column, id),
   explain: (column, id, atMm) => proof.explain(column, id, atMm),
   nearest: (column, id, xMm, yMm) => proof.nearest(column, id, xMm, yMm),
-  checksum: (column, id) => proof.checksum(column, id),
   padCanvas: (canvas) => pad.attach(canvas),
   padRun: (tool, hand, size, strokes) => pad.run(tool, hand, size, strokes),
   padBegin: (tool, hand) => pad.begin(tool, hand),
-  padExtend: (samples) => pad.extend(samples),
+  padExtend: (samples, madeAt) => pad.extend(samples, madeAt),
   padLift: () => pad.lift(),
-  padLatencies: () => pad.takeLatencies(),
   inkmlOf(samples) {
     const recording = Recording.record(samples);
     const text = recording.write();
     recording.free();
     return text;
-  },
-  checksumOf(tool, inkml, width, height, pixelMm, xMm, yMm) {
-    const recording = Recording.read(inkml);
-    const surface = studio.surface(JSON.parse(checkTool(tool)).parameters["ground.paper"], width, height, pixelMm, xMm, yMm);
-    surface.begin(tool, "{}", 0);
-    for (let i = 0; i < recording.passCount; i++) {
-      surface.extend(recording.pass(i));
-      surface.lift();
-    }
-    surface.end();
-    const sum = surface.checksum();
-    surface.free();
-    recording.free();
-    return sum;
   },
 };
 

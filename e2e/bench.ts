@@ -1,0 +1,146 @@
+/** The Bench as a painter finds it, and a hand that draws on it with a pen through real pointer events. */
+
+import { expect, test as base, type CDPSession, type Locator, type Page } from "@playwright/test";
+import { Studio } from "./server";
+
+export interface Touch {
+  x: number;
+  y: number;
+  force: number;
+  tiltX?: number;
+  tiltY?: number;
+  twist?: number;
+}
+
+/** A pen: the DevTools protocol's mouse events of pointer type "pen" become true pointer events with all channels. */
+export class Pen {
+  private constructor(private session: CDPSession) {}
+
+  static async of(page: Page) {
+    return new Pen(await page.context().newCDPSession(page));
+  }
+
+  private send(type: "mousePressed" | "mouseMoved" | "mouseReleased", t: Touch, buttons: number) {
+    return this.session.send("Input.dispatchMouseEvent", {
+      type,
+      x: t.x,
+      y: t.y,
+      button: "left",
+      buttons,
+      clickCount: 1,
+      pointerType: "pen",
+      force: t.force,
+      tiltX: t.tiltX ?? 0,
+      tiltY: t.tiltY ?? 0,
+      twist: t.twist ?? 0,
+    });
+  }
+
+  hover(t: Touch) {
+    return this.send("mouseMoved", { ...t, force: 0 }, 0);
+  }
+
+  down(t: Touch) {
+    return this.send("mousePressed", t, 1);
+  }
+
+  move(t: Touch) {
+    return this.send("mouseMoved", t, 1);
+  }
+
+  async up(t: Touch) {
+    await this.send("mouseReleased", { ...t, force: 0 }, 0);
+  }
+
+  async stroke(touches: Touch[]) {
+    const [first, ...rest] = touches;
+    if (!first) return;
+    await this.hover(first);
+    await this.down(first);
+    for (const t of rest) await this.move(t);
+    await this.up(rest.at(-1) ?? first);
+  }
+}
+
+export class Bench {
+  constructor(
+    readonly page: Page,
+    readonly studio: Studio,
+  ) {}
+
+  async open() {
+    await this.page.goto(this.studio.url);
+    await this.settled();
+  }
+
+  /** The whole proof sheet has been laid at least once. */
+  async settled() {
+    await expect(this.page.getByTestId("run-time")).toBeVisible();
+  }
+
+  station(name: string) {
+    return this.page.getByRole("navigation", { name: "Stations" }).getByRole("button", { name: new RegExp(`^${name}`) });
+  }
+
+  get controls() {
+    return this.page.getByRole("region", { name: "Controls" });
+  }
+
+  parameter(label: string) {
+    return this.controls.getByRole("textbox", { name: label, exact: true });
+  }
+
+  async setParameter(label: string, value: string) {
+    await this.parameter(label).fill(value);
+    await this.parameter(label).press("Enter");
+  }
+
+  get status() {
+    return this.page.getByTestId("draft-status");
+  }
+
+  get saving() {
+    return this.page.getByTestId("saving");
+  }
+
+  get keep() {
+    return this.page.getByRole("button", { name: /^Keep v/ });
+  }
+
+  strip(gesture: string, column: "kept" | "draft") {
+    return this.page.getByRole("img", { name: `${gesture}, ${column}` });
+  }
+
+  get pad() {
+    return this.page.getByRole("img", { name: /^Free row/ });
+  }
+
+  /** A point of the pad, share of its size. */
+  async onPad(x: number, y: number) {
+    const box = await this.pad.boundingBox();
+    if (!box) throw new Error("the pad is not on the page");
+    return { x: box.x + box.width * x, y: box.y + box.height * y };
+  }
+
+  /** Pixels as the page shows them, as one text to compare. */
+  shown(locator: Locator) {
+    return locator.screenshot({ animations: "disabled" }).then((png) => png.toString("base64"));
+  }
+}
+
+/** A Bench of its own for every test, on a server of its own. */
+export const test = base.extend<{ studio: Studio; bench: Bench }>({
+  studio: async ({}, use) => {
+    const studio = new Studio();
+    await studio.open();
+    await use(studio);
+    await studio.close();
+  },
+  bench: async ({ page, studio }, use) => {
+    const bench = new Bench(page, studio);
+    await bench.open();
+    await use(bench);
+  },
+});
+
+export { expect };

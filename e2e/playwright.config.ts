@@ -1,0 +1,30 @@
+import { defineConfig } from "@playwright/test";
+
+/** Debian's Chromium; one test at a time: the machines have two cores, and the server and PostgreSQL want one. */
+export const chromium = {
+  browserName: "chromium" as const,
+  viewport: { width: 1280, height: 800 },
+  launchOptions: {
+    executablePath: "/usr/bin/chromium",
+    args: [
+      "--disable-gpu",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+    chromiumSandbox: false,
+  },
+};
+
+export default defineConfig({
+  testDir: "tests",
+  outputDir: "results",
+  workers: 1,
+  timeout: 90_000,
+  expect: { timeout: 20_000 },
+  forbidOnly: !!process.env.CI,
+  reporter: "list",
+  use: { ...chromium, trace: "retain-on-failure" },
+});

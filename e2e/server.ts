@@ -1,0 +1,98 @@
+/** A Saltmarsh server of a test's own: its own painter in the shared test database, which can be cut off and come back. */
+
+import { spawn, type ChildProcess } from "node:child_process";
+import { randomUUID } from "node:crypto";
+import { createServer, connect, type AddressInfo, type Server, type Socket } from "node:net";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+
+const root = join(dirname(fileURLToPath(import.meta.url)), "..");
+export const program = join(root, "target", process.env.SALTMARSH_PROFILE ?? "debug", "saltmarsh");
+export const repository = root;
+
+/** A door between server and database that can be shut. */
+export class Door {
+  private server: Server | null = null;
+  private sockets = new Set<Socket>();
+  port = 0;
+
+  constructor(private database: URL) {}
+
+  async open() {
+    this.server = createServer((from) => {
+      const to = connect(Number(this.database.port || 5432), this.database.hostname);
+      for (const socket of [from, to]) {
+        this.sockets.add(socket);
+        socket.on("error", () => undefined);
+        socket.on("close", () => {
+          this.sockets.delete(socket);
+          from.destroy();
+          to.destroy();
+        });
+      }
+      from.pipe(to).pipe(from);
+    });
+    await new Promise<void>((ready) => this.server?.listen(this.port, "127.0.0.1", ready));
+    this.port = (this.server.address() as AddressInfo).port;
+  }
+
+  async shut() {
+    const closed = new Promise<void>((done) => this.server?.close(() => done()));
+    this.sockets.forEach((s) => s.destroy());
+    await closed;
+  }
+}
+
+export class Studio {
+  readonly painter = `Studio ${randomUUID()}`;
+  readonly door: Door;
+  url = "";
+  private child: ChildProcess | null = null;
+
+  constructor() {
+    const url = process.env.DATABASE_URL;
+    if (!url) throw new Error("DATABASE_URL names the test database; ./run test sets it");
+    this.door = new Door(new URL(url));
+  }
+
+  async open() {
+    await this.door.open();
+    await this.start();
+  }
+
+  /** Starts the server; after a stop, on the port it had. */
+  async start() {
+    const database = new URL(process.env.DATABASE_URL ?? "");
+    database.port = String(this.door.port);
+    database.hostname = "127.0.0.1";
+    const port = this.url ? new URL(this.url).port : "0";
+    const child = spawn(
+      program,
+      ["serve", "--listen", `127.0.0.1:${port}`, "--web", join(root, "web/dist"), "--painter", this.painter, "--demo", join(root, "demo")],
+      { env: { ...process.env, DATABASE_URL: database.href }, stdio: ["ignore", "pipe", "inherit"] },
+    );
+    this.child = child;
+    this.url = await new Promise<string>((resolve, reject) => {
+      let text = "";
+      child.stdout.on("data", (data: Buffer) => {
+        text += data.toString();
+        const found = /http:\/\/\S+/.exec(text);
+        if (found) resolve(found[0]);
+      });
+      child.on("exit", (code) => reject(new Error(`the server ended with ${code}: ${text}`)));
+    });
+  }
+
+  async stop() {
+    const child = this.child;
+    if (!child || child.exitCode !== null) return;
+    const gone = new Promise((done) => child.on("exit", done));
+    child.kill();
+    await gone;
+  }
+
+  async close() {
+    await this.stop();
+    await this.door.shut();
+  }
+}

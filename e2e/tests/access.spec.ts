@@ -1,0 +1,74 @@
+/** Keyboard, screen readers, contrast: every station in both themes. */
+
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test } from "../bench";
+
+const STATIONS = ["Hand", "Touch", "Tip", "Load", "Mix", "Ground", "Relief"];
+
+for (const theme of ["light", "dark"]) {
+  test(`no accessibility violations, ${theme}`, async ({ bench, page }) => {
+    if (theme === "dark") await page.getByRole("button", { name: "Dark", exact: true }).click();
+    const look = async (where: string) => {
+      const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
+      const told = violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(" | ")}`);
+      expect(told, where).toEqual([]);
+    };
+    for (const name of STATIONS) {
+      await bench.station(name).click();
+      await look(name);
+    }
+    await page.keyboard.press("o");
+    await look("free row, open");
+    await page.keyboard.press("o");
+    await page.keyboard.press("Control+k");
+    await look("find or do");
+    await page.keyboard.press("Escape");
+    await page.getByRole("button", { name: "Keep as new…" }).click();
+    await look("keep as new");
+  });
+}
+
+test("everything is done by keyboard", async ({ bench, page }) => {
+  await page.keyboard.press("3");
+  await expect(bench.station("Tip")).toHaveAttribute("aria-current", "true");
+  const slider = bench.controls.getByRole("slider", { name: "Side on the paper, slider" });
+  await slider.focus();
+  await page.keyboard.press("ArrowRight");
+  await expect(bench.status).toContainText("1 change");
+  await page.keyboard.press("Control+Enter");
+  await expect(bench.status).toContainText("as kept in v2");
+
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("ground");
+  await page.keyboard.press("Enter");
+  await expect(bench.station("Ground")).toHaveAttribute("aria-current", "true");
+  await expect(page.getByTestId("texture")).toContainText("Sa");
+
+  // Tab reaches every kind of control, and what is reached can be seen.
+  const seen = new Set<string>();
+  for (let i = 0; i < 60; i++) {
+    await page.keyboard.press("Tab");
+    const at = await page.evaluate(() => {
+      const e = document.activeElement;
+      const box = e?.getBoundingClientRect();
+      return { name: e?.getAttribute("aria-label") ?? e?.textContent ?? "", shown: !!box && box.width > 0 && box.height > 0 };
+    });
+    expect(at.shown, at.name).toBe(true);
+    seen.add(at.name);
+  }
+  for (const name of ["Cursor along the stroke", "Tool"]) expect([...seen]).toContain(name);
+});
+
+test("hit areas are large enough for a pen", async ({ bench, page }) => {
+  // WCAG 2.2, success criterion 2.5.8: 24 by 24 CSS pixels.
+  for (const name of STATIONS) {
+    await bench.station(name).click();
+    const small = await page.locator("button:visible, [role=combobox]:visible, [role=switch]:visible").evaluateAll((all) =>
+      all
+        .map((e) => ({ name: e.getAttribute("aria-label") ?? e.textContent, box: e.getBoundingClientRect() }))
+        .filter(({ box }) => box.height < 24 || box.width < 24)
+        .map(({ name, box }) => `${name} ${box.width.toFixed(0)}×${box.height.toFixed(0)}`),
+    );
+    expect(small, name).toEqual([]);
+  }
+});

@@ -1,0 +1,73 @@
+/** Nothing is lost: two windows, a server or database that goes away, a page that crashes. */
+
+import { Bench, expect, test } from "../bench";
+
+test("two windows keep the same tool: the second is told, and loses nothing", async ({ bench, page, context, studio }) => {
+  const second = new Bench(await context.newPage(), studio);
+  await second.open();
+  for (const b of [bench, second]) await b.station("Tip").click();
+  await bench.setParameter("Side on the paper", "12");
+  await bench.keep.click();
+  await expect(bench.status).toContainText("as kept in v2");
+
+  await second.setParameter("Side on the paper", "3");
+  await expect(second.page.getByRole("alert")).toContainText("changed in another window");
+  await expect(second.saving).toHaveText("not saved");
+  await expect(second.parameter("Side on the paper")).toHaveValue("3.0");
+  await second.keep.click();
+  await expect(second.page.getByRole("alert")).toContainText("changed in another window");
+
+  await second.page.getByRole("button", { name: "Keep mine as new…" }).click();
+  await second.page.getByRole("textbox", { name: "Name" }).fill("Narrow side");
+  await second.page.getByRole("dialog").getByRole("button", { name: "Keep v1" }).click();
+  await expect(second.page.getByRole("combobox", { name: "Tool" })).toContainText("Narrow side");
+  await expect(second.parameter("Side on the paper")).toHaveValue("3.0");
+  const tools: { name: string; kept: { number: number; document: { parameters: Record<string, number> } } }[] =
+    await page.request.get("/api/v1/tools").then((r) => r.json());
+  const vine = tools.find((t) => t.name.startsWith("Vine"));
+  expect([vine?.kept.number, vine?.kept.document.parameters["tip.side_mm"]]).toEqual([2, 12]);
+});
+
+test("the server goes away while a draft is edited", async ({ bench, page, studio }) => {
+  await bench.station("Tip").click();
+  await studio.stop();
+  await bench.setParameter("Side on the paper", "11");
+  await expect(page.getByRole("alert")).toContainText("cannot be reached");
+  await expect(page.getByRole("alert")).toContainText("kept in this browser");
+  await bench.setParameter("Side on the paper", "13");
+  await studio.start();
+  await expect(bench.saving).toHaveText("saved");
+  await expect(page.getByRole("alert")).toHaveCount(0);
+  await page.reload();
+  await bench.settled();
+  await bench.station("Tip").click();
+  await expect(bench.parameter("Side on the paper")).toHaveValue("13.0");
+});
+
+test("the database goes away while a draft is edited", async ({ bench, page, studio }) => {
+  await bench.station("Tip").click();
+  await studio.door.shut();
+  await bench.setParameter("Side on the paper", "6");
+  await expect(page.getByRole("alert")).toContainText("database cannot be reached");
+  await studio.door.open();
+  await expect(bench.saving).toHaveText("saved");
+  const tools: { draft: { document: { parameters: Record<string, number> } } | null }[] = await page.request
+    .get("/api/v1/tools")
+    .then((r) => r.json());
+  expect(tools.filter((t) => t.draft).map((t) => t.draft?.document.parameters["tip.side_mm"])).toEqual([6]);
+});
+
+test("a page that crashes before it could save finds its work again", async ({ bench, page, context, studio }) => {
+  await bench.station("Tip").click();
+  await studio.stop();
+  await bench.setParameter("Side on the paper", "17");
+  // Gone without a word: no unload handlers run.
+  const session = await context.newCDPSession(page);
+  await session.send("Page.crash").catch(() => undefined);
+  await studio.start();
+  const after = new Bench(await context.newPage(), studio);
+  await after.open();
+  await after.station("Tip").click();
+  await expect(after.parameter("Side on the paper")).toHaveValue("17.0");
+  await expect(after.saving).toHaveText("saved");
+});
