@@ -85,3 +85,5 @@ export const listGestures = () => ask(() => http.GET("/gestures"));
 export const addGesture = (name: string, note: string, inkml: string) =>
   ask(() => http.POST("/gestures", { body: { name, note, inkml } }));
 export const removeGesture = (id: string) => ask(() => http.DELETE("/gestures/{id}", { params: { path: { id } } }));
+/** Where a gesture is downloaded as InkML. */
+export const gestureFile = (id: string) => `/api/v1/gestures/${id}/inkml`;

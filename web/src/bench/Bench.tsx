@@ -10,7 +10,8 @@ import { Palette } from "./Palette";
 import { Proof } from "./Proof";
 import { Ribbon } from "./Ribbon";
 import { openTool, watchDraft } from "./saving";
-import { Ground, Hand, Load, Mix, Relief, Tip } from "./stations/Others";
+import { Hand } from "./stations/Hand";
+import { Ground, Load, Mix, Relief, Tip } from "./stations/Others";
 import { Touch } from "./stations/Touch";
 import { setTheme, useBench } from "./store";
 import { Notices, TitleBar } from "./TitleBar";
@@ -70,13 +71,13 @@ function Layout() {
   const station = useBench((s) => s.station);
   const Panel = PANELS[station];
   return (
-    <div className="grid h-full min-w-[1100px] grid-rows-[34px_42px_auto_96px_minmax(0,1fr)_142px] px-4 pb-3">
+    <div className="grid h-full min-w-[1100px] grid-rows-[34px_42px_96px_minmax(0,1fr)_142px] px-4 pb-3">
       <TopLine />
       <TitleBar tools={tools.data ?? []} />
-      <div>
+      <div className="relative min-h-0">
         <Notices />
+        <Ribbon />
       </div>
-      <Ribbon />
       <main className="grid min-h-0 grid-cols-[400px_minmax(0,1fr)] border-x border-line bg-pane">
         <section aria-label="Controls" className="min-h-0 overflow-y-auto border-r border-line bg-raised px-3 py-2">
           <Panel />

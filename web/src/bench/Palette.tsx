@@ -4,7 +4,7 @@ import { Command } from "cmdk";
 import { STATIONS } from "../model/tool";
 import type { Tool } from "../api/client";
 import { useBenchContext } from "./context";
-import { keep, openTool } from "./saving";
+import { keep, switchTo } from "./saving";
 import { edit, redo, setTheme, undo, useBench, useKept, wipePad } from "./store";
 
 export function Palette({ tools }: { tools: Tool[] }) {
@@ -40,7 +40,7 @@ export function Palette({ tools }: { tools: Tool[] }) {
         <Command.Empty className="px-2 py-1 text-muted">Nothing of that name.</Command.Empty>
         {STATIONS.map((s, i) => item(`Station: ${s.label}`, () => useBench.setState({ station: s.id }), String(i + 1)))}
         {gestures.map((g) => item(`Gesture: ${g.name}`, () => useBench.setState({ gesture: g.id })))}
-        {tools.map((t) => item(`Tool: ${t.name}`, () => openTool(t)))}
+        {tools.map((t) => item(`Tool: ${t.name}`, () => void switchTo(t)))}
         {declarations.parameters.map((p) =>
           item(`Parameter: ${p.label}`, () => useBench.setState({ station: p.station }), STATIONS.find((s) => s.id === p.station)?.label),
         )}

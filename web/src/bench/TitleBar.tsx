@@ -6,7 +6,7 @@ import { Refused, type Tool } from "../api/client";
 import { changes } from "../model/tool";
 import { Button, Choice, Dialog } from "../ui/controls";
 import { useDeclared } from "./context";
-import { keep, keepAsNew, openTool, takeTheirs } from "./saving";
+import { keep, keepAsNew, switchTo, takeTheirs } from "./saving";
 import { edit, redo, undo, useBench, useDocument, useKept } from "./store";
 
 const ACTIONS: Record<string, string> = { lay: "lays" };
@@ -32,11 +32,8 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
           value={tool.id}
           options={tools.map((t) => [t.id, t.id === tool.id ? draft.name : t.name])}
           onChange={(id) => {
-            // What the server has may be newer than this list.
-            void queries.fetchQuery<Tool[]>({ queryKey: ["tools"] }).then((all) => {
-              const next = all.find((t) => t.id === id);
-              if (next) openTool(next);
-            });
+            const next = tools.find((t) => t.id === id);
+            if (next) void switchTo(next);
           }}
         />
       </h1>
@@ -82,13 +79,17 @@ function SavingLine() {
   );
 }
 
+/** Over the ribbon, so that nothing below moves and no stroke is laid anew. */
+const NOTICE = "absolute inset-x-0 top-1 z-20 flex items-center gap-3 rounded border border-warn bg-raised px-3 py-1 shadow-lg";
+
 /** What needs the painter's eye: work that is not safe yet, and refusals. */
 export function Notices() {
   const saving = useBench((s) => s.saving);
   const notice = useBench((s) => s.notice);
+  const takeBack = useBench((s) => s.noticeUndo);
   if (saving.state === "conflict") {
     return (
-      <div role="alert" className="flex items-center gap-3 rounded border border-warn bg-raised px-3 py-1">
+      <div role="alert" className={NOTICE}>
         <span className="font-semibold text-warn">{saving.message}</span>
         <span>Your draft is safe here.</span>
         <span className="ml-auto flex gap-2">
@@ -103,12 +104,25 @@ export function Notices() {
   const message = saving.state === "away" || saving.state === "refused" ? saving.message : notice;
   if (!message) return null;
   return (
-    <div role="alert" className="flex items-center gap-3 rounded border border-warn bg-raised px-3 py-1">
+    <div role="alert" className={NOTICE}>
       <span className="text-warn">{message}</span>
       {message === notice && (
-        <Button className="ml-auto !min-h-6 !py-0" onClick={() => useBench.setState({ notice: null })}>
-          Close
-        </Button>
+        <span className="ml-auto flex gap-2">
+          {takeBack && (
+            <Button
+              className="!min-h-6 !py-0"
+              onClick={() => {
+                useBench.setState({ notice: null, noticeUndo: null });
+                takeBack();
+              }}
+            >
+              Put back on
+            </Button>
+          )}
+          <Button className="!min-h-6 !py-0" onClick={() => useBench.setState({ notice: null, noticeUndo: null })}>
+            Close
+          </Button>
+        </span>
       )}
     </div>
   );

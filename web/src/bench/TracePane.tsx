@@ -91,7 +91,9 @@ export function TracePlot() {
   const x = scaleLinear([0, length], [MARGIN.left, width - MARGIN.right]);
   const y = scaleLinear([0, 1], [height - MARGIN.bottom, MARGIN.top]);
   const force = (d: Dab) => qualityOf(d, "force");
-  const top = Math.max(1, ...[kept, draft].flatMap((t) => (t?.dabs ?? []).map((d) => Math.max(force(d), d.hand_gf))));
+  const most = Math.max(1, ...[kept, draft].flatMap((t) => (t?.dabs ?? []).map((d) => Math.max(force(d), d.hand_gf))));
+  const forces = scaleLinear([0, most], [0, 1]).nice(4);
+  const top = forces.domain()[1] ?? most;
   const path = (trace: Trace | null, of: (d: Dab) => number) => line<Dab>((d) => x(d.at_mm), (d) => y(of(d)))(trace?.dabs ?? []) ?? "";
   const move = (to: number) => useBench.setState({ cursor: within(to, 0, length) });
   const shown = within(cursor, 0, length);
@@ -134,9 +136,9 @@ export function TracePlot() {
           <text x={width - 2} y={height - 4} textAnchor="end" className="num" fontSize={11} fill="var(--muted)">
             mm
           </text>
-          {[0, 0.5, 1].map((t) => (
-            <text key={t} x={MARGIN.left - 5} y={y(t) + 4} textAnchor="end" className="num" fontSize={11} fill="var(--muted)">
-              {(t * top).toFixed(0)}
+          {forces.ticks(3).map((t) => (
+            <text key={t} x={MARGIN.left - 5} y={y(t / top) + 4} textAnchor="end" className="num" fontSize={11} fill="var(--muted)">
+              {t}
             </text>
           ))}
           {lines.map((l) => (

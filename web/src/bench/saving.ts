@@ -5,7 +5,7 @@
 
 import { Refused, createTool, dropDraft, keepTool, saveDraft, showTool, type Tool } from "../api/client";
 import type { ToolDocument } from "../model/tool";
-import { open, useBench, type PadStroke, type Snapshot } from "./store";
+import { open, say, useBench, type PadStroke, type Snapshot } from "./store";
 
 const SOON_MS = 450;
 const RETRY_MS = 2500;
@@ -41,7 +41,7 @@ function writeJournal(unsaved: boolean) {
   try {
     localStorage.setItem(name(tool.id), JSON.stringify(journal));
   } catch {
-    set({ notice: "This browser's storage is full: free strokes are not kept over a reload." });
+    say("This browser's storage is full: free strokes are not kept over a reload.");
   }
 }
 
@@ -131,6 +131,22 @@ export function watchDraft() {
   });
 }
 
+/** Opens another tool: what is under way here is saved first, and the server is asked for the newest of the other. */
+export function switchTo(other: Tool) {
+  return inTurn(async () => {
+    clearTimeout(timer);
+    const { tool } = get();
+    if (tool && readJournal(tool.id)?.unsaved) await save();
+    clearTimeout(timer);
+    try {
+      openTool(await showTool(other.id));
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      say(`${other.name} could not be opened: ${error.message}.`);
+    }
+  });
+}
+
 /** Keeps the draft as the tool's next version. */
 export function keep() {
   return inTurn(async () => {
@@ -141,7 +157,7 @@ export function keep() {
       kept(await keepTool(tool.id, tool.kept.number, now.document));
     } catch (error) {
       failed(error);
-      if (error instanceof Refused && error.away) set({ notice: `Not kept: ${error.message}. Try again when it is back.` });
+      if (error instanceof Refused && error.away) say(`Not kept: ${error.message}. Try again when it is back.`);
     }
   });
 }

@@ -59,6 +59,8 @@ interface BenchState {
   standIn: StandIn;
   padOpen: boolean;
   notice: string | null;
+  /** Takes back what the notice tells of, where that can be done. */
+  noticeUndo: (() => void) | null;
   /** The dialog that names a new tool is open. */
   naming: boolean;
   palette: boolean;
@@ -83,6 +85,7 @@ export const useBench = create<BenchState>(() => ({
   standIn: { pressure: 0.35, tilt: 35, lean: 60, barrel: 0 },
   padOpen: false,
   notice: null,
+  noticeUndo: null,
   naming: false,
   palette: false,
   theme: localStorage.getItem("saltmarsh.theme") === "dark" ? "dark" : "light",
@@ -146,6 +149,11 @@ export function redo() {
 
 export function wipePad() {
   if (get().now?.pad.length) commit({ pad: [] });
+}
+
+/** Tells the painter something that stays until it is closed; `undo` takes back what it tells of. */
+export function say(notice: string, undo: (() => void) | null = null) {
+  set({ notice, noticeUndo: undo });
 }
 
 export function setTheme(theme: "light" | "dark") {

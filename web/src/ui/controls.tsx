@@ -26,7 +26,8 @@ export function NumberField(props: {
   digits?: number;
   width?: string;
   onCommit: (value: number) => void;
-  onRefuse?: (message: string) => void;
+  /** Told why what was typed is not taken. */
+  onRefuse: (message: string) => void;
 }) {
   const { value, low, high, step, onCommit } = props;
   const digits = props.digits ?? Math.max(0, Math.ceil(-Math.log10(step) - 1e-9));
@@ -42,7 +43,7 @@ export function NumberField(props: {
     if (text.trim() === "" || !Number.isFinite(wanted) || wanted < low || wanted > high) {
       const message = `${props.label}: a number from ${low} to ${high}`;
       setBad(message);
-      props.onRefuse?.(message);
+      props.onRefuse(message);
       return;
     }
     setBad(null);

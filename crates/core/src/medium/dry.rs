@@ -87,7 +87,7 @@ impl Contact {
             room: planes(),
         };
         for first in (0..ground.height.len()).step_by(LANES) {
-            let of = |values: &[f32]| each(|i| values[first..first + LANES][i]);
+            let of = |values: &[f32]| lanes::four(&values[first..]);
             let put =
                 |values: &mut [f32], v: Lanes| values[first..first + LANES].copy_from_slice(&v.to_array());
             let g = of(&ground.grain);
@@ -166,7 +166,7 @@ pub struct Done {
     pub thickest: f32,
 }
 
-/// How the tip meets eight neighbouring pixels.
+/// How the tip meets four neighbouring pixels.
 struct Pressed {
     /// Share of the pixel under the tip; 0 where the tip does not reach.
     cover: Lanes,
@@ -177,14 +177,14 @@ struct Pressed {
     face: Lanes,
 }
 
-/// What lies on eight neighbouring pixels, µm.
+/// What lies on four neighbouring pixels, µm.
 struct There {
     held: Lanes,
     /// What of it this (even) stroke laid itself.
     before: Lanes,
 }
 
-/// What a dab does to eight pixels.
+/// What a dab does to four pixels.
 struct Outcome {
     touched: Lanes,
     contact: Lanes,
@@ -208,9 +208,11 @@ pub fn lay_in_place(
     let mut sums = [Lanes::ZERO; 6];
     for y in y0..y1 {
         let dy = corner_mm[1] + (y as f32 + 0.5) * pixel - dab.footprint.y;
-        for start in (x0 / LANES * LANES..x1).step_by(LANES) {
+        for from in (x0..x1).step_by(LANES) {
+            // The last four of a row may reach back to pixels that are done.
+            let start = from.min(TILE - LANES);
             let dx = corner_mm[0] + (start as f32 + 0.5) * pixel - dab.footprint.x;
-            let Some(press) = reach.find(dx, dy, x0.saturating_sub(start), (x1 - start).min(LANES)) else {
+            let Some(press) = reach.find(dx, dy, from - start, (x1 - start).min(LANES)) else {
                 continue;
             };
             let first = y * TILE + start;
@@ -261,7 +263,7 @@ pub fn lay_in_place(
 
 #[inline(always)]
 fn each(value: impl Fn(usize) -> f32) -> Lanes {
-    Lanes::from(std::array::from_fn::<f32, LANES, _>(value))
+    Lanes::from([value(0), value(1), value(2), value(3)])
 }
 
 /// Powder onto one pixel.
@@ -299,11 +301,11 @@ impl<'a> Reach<'a> {
         Self { dab, pixel, inner, outer, ahead: [quarter * f.travel_cos, quarter * f.travel_sin] }
     }
 
-    /// How the tip meets the pixels `from..to` of eight whose first lies at `(dx, dy)` mm from the footprint's middle; nothing
+    /// How the tip meets the pixels `from..to` of four whose first lies at `(dx, dy)` mm from the footprint's middle; nothing
     /// where it reaches none of them.
     #[inline(always)]
     fn find(&self, dx: f32, dy: f32, from: usize, to: usize) -> Option<Pressed> {
-        const STEPS: [f32; LANES] = [0.0, 1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0];
+        const STEPS: [f32; LANES] = [0.0, 1.0, 2.0, 3.0];
         let (f, [ax, ay]) = (&self.dab.footprint, self.ahead);
         let x = all(dx) + Lanes::from(STEPS) * all(self.pixel);
         let a = f.place(x - all(ax), dy - ay);
@@ -354,10 +356,10 @@ impl Exchange {
         }
     }
 
-    /// The exchange itself, for eight pixels from pixel `first` of the tile.
+    /// The exchange itself, for four pixels from pixel `first` of the tile.
     #[inline(always)]
     fn lay(&self, press: &Pressed, there: &There, contact: &Contact, first: usize) -> Outcome {
-        let ground = |values: &[f32]| -> Lanes { each(|i| values[first..first + LANES][i]) };
+        let ground = |values: &[f32]| -> Lanes { lanes::four(&values[first..]) };
         let one = all(1.0);
         let inverse_sigma = ground(&contact.inverse_sigma);
         // An even stroke is one film: what it laid itself neither lifts it nor fills the tooth before it.

@@ -7,10 +7,11 @@ use crate::num;
 
 /// Finest step of the table across, mm.
 const STEP_MM: f32 = 0.1;
-const SHIFT: f32 = 4096.0;
 const MOST_STEPS: usize = 256;
 /// `(wavelength across mm, persistence along mm)`.
 const PARTS: [(f32, f32); 4] = [(2.0, 20.0), (1.0, 12.0), (0.5, 8.0), (0.25, 5.0)];
+/// Amplitude of each part: wavelength^0.75.
+const AMPLITUDES: [f32; 4] = [1.681_792_8, 1.0, 0.594_603_56, 0.353_553_4];
 
 /// Unevenness across the way at one place, zero mean, about unit variance.
 #[derive(Debug, Clone, Default)]
@@ -18,6 +19,35 @@ pub struct Face {
     values: Vec<f32>,
     reach: f32,
     per_mm: f32,
+    /// Lattice values of each part on the two rows that the place lies between: the same for many dabs.
+    rows: [[Row; 2]; PARTS.len()],
+}
+
+/// Lattice values of one part at one row along the way, from cell `-half` to `half`.
+#[derive(Debug, Clone, Default)]
+struct Row {
+    key: Option<(u64, i64)>,
+    values: Vec<f32>,
+}
+
+impl Row {
+    fn fill_in_place(&mut self, seed: u64, part: usize, row: i64, half: i64) {
+        let count = (2 * half + 1) as usize;
+        if self.key == Some((seed, row)) && self.values.len() >= count {
+            return;
+        }
+        // A little wider than asked, so that a footprint that grows does not ask again at once. Always the same cells: what a
+        // cell holds does not depend on how many there are.
+        let half = half + half / 2 + 2;
+        self.key = Some((seed, row));
+        self.values.clear();
+        self.values.extend((-half..=half).map(|i| num::gaussian(num::hash(seed, 50 + part as u64, i, row))));
+    }
+
+    /// Values from cell `-half` on.
+    fn from(&self, half: i64) -> &[f32] {
+        &self.values[self.values.len() / 2 - half as usize..]
+    }
 }
 
 impl Face {
@@ -30,29 +60,30 @@ impl Face {
         self.values.clear();
         self.values.resize(count + 1, 0.0);
         let mut power = 0.0;
-        for (k, (wave, along)) in PARTS.iter().enumerate() {
+        for (k, ((wave, along), amplitude)) in PARTS.iter().zip(AMPLITUDES).enumerate() {
             // Lattice noise smoothed by a cosine-like blend loses about half its variance.
-            let amplitude = num::pow(*wave, 0.75);
             power += amplitude * amplitude * 0.55;
-            let row = distance / along;
-            let j = row.floor();
-            let f = smooth(row - j);
-            let cell = wave * 0.5;
-            let value = |i: i64, j: i64| num::gaussian(num::hash(seed, 50 + k as u64, i, j));
-            let (mut last, mut ends) = (i64::MIN, [0.0; 2]);
+            let place = distance / along;
+            let row = place.floor();
+            let f = smooth(place - row);
+            let per_cell = 2.0 / wave;
+            let half = (reach * per_cell) as i64 + 2;
+            let [near, far] = &mut self.rows[k];
+            // Going on along the way, what was far becomes near.
+            if far.key == Some((seed, row as i64)) {
+                std::mem::swap(near, far);
+            }
+            near.fill_in_place(seed, k, row as i64, half);
+            far.fill_in_place(seed, k, row as i64 + 1, half);
+            let (near, far) = (near.from(half), far.from(half));
             for (n, out) in self.values.iter_mut().enumerate() {
-                // Shifted to stay positive, so that a cast rounds down.
-                let at = (n as f32 * step - reach) / cell + SHIFT;
-                let key = at as i64;
-                let i = key as f32;
-                if key != last {
-                    last = key;
-                    ends = [0, 1].map(|d| {
-                        let (a, b) = (value(key + d, j as i64), value(key + d, j as i64 + 1));
-                        a + (b - a) * f
-                    });
-                }
-                *out += amplitude * (ends[0] + (ends[1] - ends[0]) * smooth(at - i));
+                // From cell −half, so that it is positive and a cast rounds down.
+                let at = (n as f32 * step - reach) * per_cell + half as f32;
+                let i = at as usize;
+                let g = smooth(at - i as f32);
+                let left = near[i] + (far[i] - near[i]) * f;
+                let right = near[i + 1] + (far[i + 1] - near[i + 1]) * f;
+                *out += amplitude * (left + (right - left) * g);
             }
         }
         let gain = 1.0 / power.sqrt();

@@ -1,7 +1,7 @@
 //! The flat view: the colour of every pixel, without light or relief.
 
 use crate::ground::Feel;
-use crate::lanes::{self, Lanes};
+use crate::lanes::{self, LANES};
 use crate::paint::colour::Display;
 use crate::paint::{BANDS, Spectrum, film};
 use crate::sheet::{COVER, DRY_VALUES, HELD, KX, LOOSE, Rect, SX, Sheet, TILE};
@@ -20,11 +20,15 @@ pub const PAPER: Spectrum = [0.840, 0.862, 0.876, 0.884, 0.890, 0.893, 0.895, 0.
 pub fn reflectance(pixel: &[f32], uneven: f32) -> Spectrum {
     let cover = pixel[COVER].clamp(LEAST_COVER, 1.0);
     let deep = lanes::all(1.0 / cover);
-    let totals = |from: usize| Lanes::from(std::array::from_fn(|b| pixel[from..from + BANDS][b])) * deep;
-    let (kx, sx) = film::thin_for_unevenness(totals(KX), totals(SX), uneven);
-    let paper = Lanes::from(PAPER);
-    let film = film::over_lanes(kx, sx, paper);
-    (paper + lanes::all(cover) * (film - paper)).to_array()
+    let mut out = [0.0; BANDS];
+    for b in (0..BANDS).step_by(LANES) {
+        let totals = |from: usize| lanes::four(&pixel[from + b..]) * deep;
+        let (kx, sx) = film::thin_for_unevenness(totals(KX), totals(SX), uneven);
+        let paper = lanes::four(&PAPER[b..]);
+        let film = film::over_lanes(kx, sx, paper);
+        out[b..b + LANES].copy_from_slice(&(paper + lanes::all(cover) * (film - paper)).to_array());
+    }
+    out
 }
 
 /// Writes `rect` of the sheet as RGBA, 4 bytes a pixel, row by row, into `out` (`4 × width × height` bytes). Bare paper

@@ -1,13 +1,10 @@
-/** Tip, Load, Mix, Ground, Relief and Hand: the picture first, then the rows. */
+/** Tip, Load, Mix, Ground and Relief: the picture first, then the rows. */
 
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useSize } from "../../plot/useSize";
 import { short } from "../../model/tool";
-import { useBenchContext } from "../context";
-import { leaning } from "../pen";
 import { useRun } from "../proofStore";
-import { StandIns, forceOf } from "../StandIns";
 import { useBench, useDocument } from "../store";
 import { useExplained, useGround, useTrace } from "../useEngine";
 import { ParameterRow } from "./ParameterRow";
@@ -177,41 +174,3 @@ function interpolate(table: [number, number][], at: number): number {
   return a[1] + ((b[1] - a[1]) * (at - a[0])) / (b[0] - a[0]);
 }
 
-export function Hand() {
-  const live = useBench((s) => s.live);
-  const { gestures } = useBenchContext();
-  const lean = live ? leaning(live.tiltX, live.tiltY) : null;
-  const rows: [string, string, number][] = live
-    ? [
-        ["Pressure", live.pressure.toFixed(3), live.pressure],
-        ["Force", `${forceOf(live.pressure).toFixed(0)} gf`, forceOf(live.pressure) / 400],
-        ["Tilt", `${(lean?.tilt ?? 0).toFixed(0)} °`, (lean?.tilt ?? 0) / 90],
-        ["Lean", `${(lean?.lean ?? 0).toFixed(0)} °`, (lean?.lean ?? 0) / 360],
-        ["Barrel", `${live.twist.toFixed(0)} °`, live.twist / 360],
-        ["Speed", `${live.speed.toFixed(0)} mm/s`, Math.min(1, live.speed / 500)],
-      ]
-    : [];
-  return (
-    <div>
-      <h3 className="pb-1 font-semibold">{live ? (live.kind === "pen" ? "The pen now" : "Stand-in now") : "No pen over the free row"}</h3>
-      {!live && <p className="text-muted">Move a pen, a finger or the mouse over the free row to see its signals.</p>}
-      {rows.map(([label, value, share]) => (
-        <div key={label} className="grid grid-cols-[5rem_1fr_5rem] items-center gap-2 border-t border-hair py-1">
-          <span>{label}</span>
-          <span className="h-2 bg-hair">
-            <span className="block h-2 bg-muted" style={{ width: `${100 * Math.min(1, Math.max(0, share))}%` }} />
-          </span>
-          <span className="num text-right">{value}</span>
-        </div>
-      ))}
-      <h3 className="pb-1 pt-3 font-semibold">Stand-ins</h3>
-      <p className="pb-2 text-muted">What a mouse or finger does not report. Arrow up and down change the force while drawing.</p>
-      <div className="[&>div]:ml-0 [&>div]:grid [&>div]:gap-2">
-        <StandIns />
-      </div>
-      <p className="pt-3 text-muted">
-        Calibration: straight, 4 to 400 gf. {gestures.length} recorded gestures are on the proof sheet.
-      </p>
-    </div>
-  );
-}

@@ -5,7 +5,7 @@ import { withParameter } from "../../model/tool";
 import { Choice, NumberField, Toggle } from "../../ui/controls";
 import { useAnswer } from "../useEngine";
 import { engine } from "../../engine/client";
-import { drag, edit, letGo, useBench, useDocument, useKept } from "../store";
+import { drag, edit, letGo, say, useDocument, useKept } from "../store";
 import { useDeclared } from "../context";
 
 /** Where a number lies along its slider, 0..1: by ratio where equal ratios feel equal. */
@@ -47,7 +47,7 @@ export function ParameterRow({ id }: { id: string }) {
               high={p.high}
               step={p.step}
               onCommit={set}
-              onRefuse={(notice) => useBench.setState({ notice })}
+              onRefuse={say}
             />
           )}
           {p.kind === "number" && <span className="w-12 text-muted">{p.unit}</span>}

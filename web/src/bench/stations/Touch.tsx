@@ -1,6 +1,6 @@
 /** Touch: the responses, and the curve of the one that is open. */
 
-import { useMemo, useState } from "react";
+import { useMemo, useState, type ComponentProps } from "react";
 import { CurveEditor, movePoint } from "../../plot/CurveEditor";
 import { useSize } from "../../plot/useSize";
 import { isFactor, short, withResponse, type Response, type ToolDocument } from "../../model/tool";
@@ -10,7 +10,7 @@ import { PLAIN_HAND } from "../../engine/types";
 import { useBenchContext, useDeclared } from "../context";
 import { leaning } from "../pen";
 import { forceOf } from "../StandIns";
-import { drag, edit, letGo, useBench, useDocument, useKept } from "../store";
+import { drag, edit, letGo, say, useBench, useDocument, useKept } from "../store";
 import { useAnswer, useCurve } from "../useEngine";
 import { useProof } from "../proofStore";
 import { ParameterRow } from "./ParameterRow";
@@ -107,8 +107,26 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
   const asForce = response.signal === "pressure" || response.signal === "hardest-press";
   const inputLabel = (share: number) =>
     asForce ? `${forceOf(inUnit(share, response.input)).toFixed(0)} gf` : `${short(inUnit(share, response.input))} ${info.unit}`;
-  const outputLabel = (share: number) => short(inUnit(share, response.output));
+  const digits = Math.max(0, 2 - Math.floor(Math.log10(Math.max(...response.output.map(Math.abs), 1e-3))));
+  const outputLabel = (share: number) => inUnit(share, response.output).toFixed(Math.min(3, digits > 0 ? digits - 1 : 0));
   const selected = point !== null ? response.curve[point] : undefined;
+  // Of what was kept, only what differs now is written out.
+  const before = (differs: boolean | null, text: string) => (keptResponse && differs ? text : null);
+  const span = ([a, b]: [number, number]) => `${short(a)}–${short(b)}`;
+  const keptSignal = signal(keptResponse?.signal ?? "")?.label ?? "";
+  const keptQuality = (ownParameter(keptResponse?.quality ?? "")?.label ?? "").toLowerCase();
+  const keptFrom = before(
+    keptResponse && (keptResponse.signal !== response.signal || span(keptResponse.input) !== span(response.input)),
+    `${keptSignal} ${keptResponse ? span(keptResponse.input) : ""}`,
+  );
+  const keptTo = before(
+    keptResponse && (keptResponse.quality !== response.quality || span(keptResponse.output) !== span(response.output)),
+    `${keptQuality} ${keptResponse ? span(keptResponse.output) : ""}`,
+  );
+  const keptAmount = before(
+    keptResponse && (keptResponse.amount !== response.amount || keptResponse.on !== response.on),
+    keptResponse?.on ? short(keptResponse.amount) : "off",
+  );
   const step = levels ? levels.max_step * Math.abs(response.output[1] - response.output[0]) : 0;
   return (
     <div>
@@ -135,9 +153,9 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
         {selected && point !== null ? (
           <>
             <span className="text-muted">Point {point + 1}</span>
-            <NumberField label="Point, input share" value={selected[0]} low={0} high={1} step={0.001} width="w-14" onCommit={(x) => change({ curve: movePoint(response.curve, point, [x, selected[1]]) })} />
+            <Field label="Point, input share" value={selected[0]} low={0} high={1} step={0.001} width="w-14" onCommit={(x) => change({ curve: movePoint(response.curve, point, [x, selected[1]]) })} />
             <span aria-hidden>→</span>
-            <NumberField label="Point, output share" value={selected[1]} low={0} high={1} step={0.001} width="w-14" onCommit={(y) => change({ curve: movePoint(response.curve, point, [selected[0], y]) })} />
+            <Field label="Point, output share" value={selected[1]} low={0} high={1} step={0.001} width="w-14" onCommit={(y) => change({ curve: movePoint(response.curve, point, [selected[0], y]) })} />
             <Button
               className="!min-h-6 !px-2 !py-0"
               disabled={response.curve.length <= 2}
@@ -159,9 +177,14 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
           <Button className="!min-h-6 !px-2 !py-0" onClick={() => change({ curve: [[0, 0], [1, 1]] })}>
             Straight
           </Button>
+          {keptResponse && JSON.stringify(keptResponse.curve) !== JSON.stringify(response.curve) && (
+            <Button className="!min-h-6 !px-2 !py-0" onClick={() => change({ curve: keptResponse.curve })}>
+              As kept
+            </Button>
+          )}
         </span>
       </div>
-      <Line label="From" changed={keptResponse?.signal !== response.signal}>
+      <Line label="From" kept={keptFrom} onPutBack={() => keptResponse && change({ signal: keptResponse.signal, input: keptResponse.input })}>
         <Choice
           label="Signal"
           value={response.signal}
@@ -171,12 +194,12 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
             if (next) change({ signal: name, input: [next.low, next.high] });
           }}
         />
-        <NumberField label="Input, lower end" value={response.input[0]} low={info.least} high={response.input[1]} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [v, response.input[1]] })} />
+        <Field label="Input, lower end" value={response.input[0]} low={info.least} high={response.input[1]} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [v, response.input[1]] })} />
         <span aria-hidden>–</span>
-        <NumberField label="Input, upper end" value={response.input[1]} low={response.input[0]} high={info.most} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [response.input[0], v] })} />
+        <Field label="Input, upper end" value={response.input[1]} low={response.input[0]} high={info.most} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [response.input[0], v] })} />
         <span className="w-9 text-muted">{info.unit}</span>
       </Line>
-      <Line label="To" changed={JSON.stringify(keptResponse?.output) !== JSON.stringify(response.output)}>
+      <Line label="To" kept={keptTo} onPutBack={() => keptResponse && change({ quality: keptResponse.quality, output: keptResponse.output })}>
         <Choice
           label="Quality"
           value={response.quality}
@@ -189,20 +212,20 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
             change({ quality, output });
           }}
         />
-        <NumberField label="Output at the curve's 0" value={response.output[0]} low={low} high={high} step={own.step} width="w-12" onCommit={(v) => change({ output: [v, response.output[1]] })} />
+        <Field label="Output at the curve's 0" value={response.output[0]} low={low} high={high} step={own.step} width="w-12" onCommit={(v) => change({ output: [v, response.output[1]] })} />
         <span aria-hidden>–</span>
-        <NumberField label="Output at the curve's 1" value={response.output[1]} low={low} high={high} step={own.step} width="w-12" onCommit={(v) => change({ output: [response.output[0], v] })} />
+        <Field label="Output at the curve's 1" value={response.output[1]} low={low} high={high} step={own.step} width="w-12" onCommit={(v) => change({ output: [response.output[0], v] })} />
         <span className="w-9 text-muted">{unit}</span>
       </Line>
-      <Line label="Amount" changed={keptResponse?.amount !== response.amount || keptResponse?.on !== response.on}>
-        <NumberField label="Amount" value={response.amount} low={0} high={1} step={0.01} onCommit={(amount) => change({ amount })} />
+      <Line label="Amount" kept={keptAmount} onPutBack={() => keptResponse && change({ amount: keptResponse.amount, on: keptResponse.on })}>
+        <Field label="Amount" value={response.amount} low={0} high={1} step={0.01} onCommit={(amount) => change({ amount })} />
         <Toggle label="Response acts" on={response.on} onChange={(on) => change({ on })} />
         <Button className="!min-h-6 !px-2 !py-0" onClick={() => edit((d) => ({ ...d, responses: d.responses.filter((r) => r.id !== response.id) }))}>
           Remove response
         </Button>
       </Line>
       {levels && (
-        <Line label="Pen levels that still count" changed={false}>
+        <Line label="Pen levels that still count">
           <span className="num" data-testid="levels">
             <b>{levels.usable_levels.toLocaleString("en")}</b> of {PLAIN_HAND.profile.levels.toLocaleString("en")}
           </span>
@@ -212,7 +235,11 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
         </Line>
       )}
       {document.responses.filter((r) => r.quality === response.quality).length > 1 && response.quality !== "angle" && (
-        <Line label="Together with the others" changed={kept?.combine[response.quality] !== document.combine[response.quality]}>
+        <Line
+          label="Together with the others"
+          kept={kept && kept.combine[response.quality] !== document.combine[response.quality] ? (kept.combine[response.quality] ?? "product") : null}
+          onPutBack={() => edit((d) => ({ ...d, combine: { ...d.combine, [response.quality]: kept?.combine[response.quality] ?? "product" } }))}
+        >
           <Choice
             label="How responses combine"
             value={document.combine[response.quality] ?? "product"}
@@ -225,11 +252,28 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
   );
 }
 
-function Line({ label, changed, children }: { label: string; changed: boolean; children: React.ReactNode }) {
+const Field = (props: Omit<ComponentProps<typeof NumberField>, "onRefuse">) => <NumberField onRefuse={say} {...props} />;
+
+interface LineProps {
+  label: string;
+  /** What was kept, written out, where it differs from the draft. */
+  kept?: string | null | undefined;
+  onPutBack?: () => void;
+  children: React.ReactNode;
+}
+
+function Line({ label, kept, onPutBack, children }: LineProps) {
   return (
-    <div className="flex min-h-8 items-center gap-1.5 border-t border-hair py-0.5">
+    <div className="flex min-h-8 flex-wrap items-center gap-1.5 border-t border-hair py-0.5">
       <span>{label}</span>
-      {changed && <span className="inline-block h-1.5 w-1.5 shrink-0 rounded-full bg-draft" role="img" aria-label="changed" />}
+      {kept && (
+        <>
+          <span className="inline-block h-1.5 w-1.5 shrink-0 rounded-full bg-draft" role="img" aria-label="changed" />
+          <button type="button" className="num min-h-6 text-muted line-through" title="Put this back" aria-label={`Put ${label} back to ${kept}`} onClick={onPutBack}>
+            {kept}
+          </button>
+        </>
+      )}
       <span className="ml-auto flex items-center gap-1">{children}</span>
     </div>
   );

@@ -1,0 +1,112 @@
+/** Hand: the signals as they are now, what stands in for them, and the recorded gestures of the proof sheet. */
+
+import { useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
+import { Refused, addGesture, gestureFile, removeGesture, type Gesture } from "../../api/client";
+import { Button } from "../../ui/controls";
+import { useBenchContext } from "../context";
+import { leaning } from "../pen";
+import { StandIns, forceOf } from "../StandIns";
+import { say, useBench } from "../store";
+
+export function Hand() {
+  const live = useBench((s) => s.live);
+  const lean = live ? leaning(live.tiltX, live.tiltY) : null;
+  const rows: [string, string, number][] = live
+    ? [
+        ["Pressure", live.pressure.toFixed(3), live.pressure],
+        ["Force", `${forceOf(live.pressure).toFixed(0)} gf`, forceOf(live.pressure) / 400],
+        ["Tilt", `${(lean?.tilt ?? 0).toFixed(0)} °`, (lean?.tilt ?? 0) / 90],
+        ["Lean", `${(lean?.lean ?? 0).toFixed(0)} °`, (lean?.lean ?? 0) / 360],
+        ["Barrel", `${live.twist.toFixed(0)} °`, live.twist / 360],
+        ["Speed", `${live.speed.toFixed(0)} mm/s`, Math.min(1, live.speed / 500)],
+      ]
+    : [];
+  return (
+    <div>
+      <h3 className="pb-1 font-semibold">{live ? (live.kind === "pen" ? "The pen now" : "Stand-in now") : "No pen over the free row"}</h3>
+      {!live && <p className="text-muted">Move a pen, a finger or the mouse over the free row to see its signals.</p>}
+      {rows.map(([label, value, share]) => (
+        <div key={label} className="grid grid-cols-[5rem_1fr_5rem] items-center gap-2 border-t border-hair py-1">
+          <span>{label}</span>
+          <span className="h-2 bg-hair">
+            <span className="block h-2 bg-muted" style={{ width: `${100 * Math.min(1, Math.max(0, share))}%` }} />
+          </span>
+          <span className="num text-right">{value}</span>
+        </div>
+      ))}
+      <h3 className="pb-1 pt-3 font-semibold">Stand-ins</h3>
+      <p className="pb-2 text-muted">What a mouse or finger does not report. Arrow up and down change the force while drawing.</p>
+      <div className="[&>div]:ml-0 [&>div]:grid [&>div]:gap-2">
+        <StandIns />
+      </div>
+      <p className="pt-3 text-muted">Calibration: straight, 4 to 400 gf.</p>
+      <Gestures />
+    </div>
+  );
+}
+
+/** InkML in and out. Taking a gesture off can be undone by adding what was taken off. */
+function Gestures() {
+  const { gestures } = useBenchContext();
+  const queries = useQueryClient();
+  const file = useRef<HTMLInputElement>(null);
+  const refresh = () => queries.invalidateQueries({ queryKey: ["gestures"] });
+  const change = async (work: () => Promise<unknown>) => {
+    try {
+      await work();
+      await refresh();
+      return true;
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      say(error.message);
+      return false;
+    }
+  };
+  const read = async (chosen: File) => {
+    if (chosen.size > MOST_BYTES) return say(`${chosen.name}: may be at most 32 MiB`);
+    const inkml = await chosen.text();
+    await change(() => addGesture(chosen.name.replace(/\.[^.]*$/, "").slice(0, 80), "from a file", inkml));
+  };
+  const takeOff = async (g: Gesture) => {
+    if (!(await change(() => removeGesture(g.id)))) return;
+    say(`${g.name} was taken off the proof sheet.`, () => void change(() => addGesture(g.name, g.note, g.inkml)));
+  };
+  return (
+    <section aria-label="Gestures">
+      <div className="flex items-center pb-1 pt-3">
+        <h3 className="font-semibold">Gestures on the proof sheet</h3>
+        <input
+          ref={file}
+          type="file"
+          accept=".inkml,.xml,application/inkml+xml"
+          className="hidden"
+          aria-label="InkML file"
+          onChange={(e) => {
+            const chosen = e.target.files?.[0];
+            e.target.value = "";
+            if (chosen) void read(chosen);
+          }}
+        />
+        <Button className="ml-auto !min-h-6 !py-0" onClick={() => file.current?.click()}>
+          Add InkML…
+        </Button>
+      </div>
+      {gestures.map((g) => (
+        <div key={g.id} className="flex min-h-8 items-center gap-2 border-t border-hair">
+          <span>{g.name}</span>
+          <span className="truncate text-muted">{g.note}</span>
+          <a className="ml-auto min-h-6 rounded border border-line bg-raised px-2 py-0.5" href={gestureFile(g.id)} download aria-label={`Save ${g.name} as InkML`}>
+            Save
+          </a>
+          <Button className="!min-h-6 !px-2 !py-0" aria-label={`Take ${g.name} off the proof sheet`} onClick={() => void takeOff(g)}>
+            Take off
+          </Button>
+        </div>
+      ))}
+    </section>
+  );
+}
+
+/** The server's limit for one document. */
+const MOST_BYTES = 32 * 1024 * 1024;
