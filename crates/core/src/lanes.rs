@@ -40,6 +40,13 @@ pub fn where_greater(a: Lanes, b: Lanes, yes: Lanes, no: Lanes) -> Lanes {
     a.simd_gt(b).bitselect(yes, no)
 }
 
+/// Whole and broken part of numbers from 0 to 2³¹: places in a table.
+#[inline(always)]
+pub fn split(u: Lanes) -> ([usize; LANES], Lanes) {
+    let whole = u.fast_trunc_int();
+    (whole.to_array().map(|i| i as usize), u - f32x4::from_i32x4(whole))
+}
+
 /// `e^x`. Relative error under 3e-7 for `x` in −87..87, clamped outside. Cephes-style range reduction and a degree-6
 /// polynomial.
 #[inline(always)]

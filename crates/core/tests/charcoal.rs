@@ -212,5 +212,5 @@ fn an_even_stroke_crosses_itself_without_a_darker_patch() {
     set(&mut tool, "touch.build", Value::Choice("even".into()));
     let even = ratio(&tool);
     assert!(builds > 1.5, "a building stroke darkens on the way back, got × {builds}");
-    assert!((even - 1.0).abs() < 0.05, "builds × {builds}, an even stroke stays one film, got × {even}");
+    assert!((even - 1.0).abs() < 0.01, "builds × {builds}, an even stroke stays one film, got × {even}");
 }

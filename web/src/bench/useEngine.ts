@@ -2,8 +2,23 @@
 
 import { useEffect, useState } from "react";
 import { engine } from "../engine/client";
-import type { Column, Explained, GroundFigures, Trace } from "../engine/types";
+import type { Column, Explained, GroundFigures, Levels, Relevance, Trace } from "../engine/types";
 import type { ToolDocument } from "../model/tool";
+
+const MOST_ANSWERS = 64;
+const answers = new Map<string, Promise<unknown>>();
+
+/** What several parts of the screen ask at once is put to the worker once. `key` says everything that the answer depends on. */
+function once<T>(key: string, ask: () => Promise<T>): Promise<T> {
+  const there = answers.get(key);
+  if (there) return there as Promise<T>;
+  const [oldest] = answers.keys();
+  if (oldest !== undefined && answers.size >= MOST_ANSWERS) answers.delete(oldest);
+  const answer = ask();
+  answers.set(key, answer);
+  answer.catch(() => answers.delete(key));
+  return answer;
+}
 
 /** Asks whenever `key` changes; shows the last answer meanwhile. */
 export function useAnswer<T>(key: string | null, ask: () => Promise<T>): T | null {
@@ -11,7 +26,7 @@ export function useAnswer<T>(key: string | null, ask: () => Promise<T>): T | nul
   useEffect(() => {
     if (key === null) return;
     let current = true;
-    ask().then(
+    once(key, ask).then(
       (value) => current && setAnswer(value),
       // A document on the way between two states may be refused; the next one is asked at once.
       () => undefined,
@@ -24,14 +39,26 @@ export function useAnswer<T>(key: string | null, ask: () => Promise<T>): T | nul
   return answer;
 }
 
+const parsed = <T>(text: Promise<string | null>): Promise<T | null> => text.then((t) => (t === null ? null : (JSON.parse(t) as T)));
+
 export const useTrace = (column: Column, id: string | null, run: number): Trace | null =>
-  useAnswer(id ? `${column}:${id}:${run}` : null, () => engine.trace(column, id ?? ""));
+  useAnswer(id ? `trace:${column}:${id}:${run}` : null, () => parsed<Trace>(engine.trace(column, id ?? "")));
+
+/** Traces of several gestures with the draft, as they are when asked. */
+export const useTraces = (ids: string[], ready: boolean): (Trace | null)[] | null =>
+  useAnswer(ready ? `traces:${ids.join()}` : null, () => Promise.all(ids.map((id) => parsed<Trace>(engine.trace("draft", id)))));
 
 export const useExplained = (column: Column, id: string | null, at: number, run: number): Explained | null =>
-  useAnswer(id ? `${column}:${id}:${at.toFixed(2)}:${run}` : null, () => engine.explain(column, id ?? "", at));
+  useAnswer(id ? `explain:${column}:${id}:${at.toFixed(2)}:${run}` : null, () => engine.explain(column, id ?? "", at));
 
 export const useCurve = (points: [number, number][] | null): Float64Array | null =>
-  useAnswer(points ? JSON.stringify(points) : null, () => engine.curve(points ?? [], 241));
+  useAnswer(points ? `curve:${JSON.stringify(points)}` : null, () => engine.curve(points ?? [], 241));
+
+export const useLevels = (points: [number, number][], levels: number): Levels | null =>
+  useAnswer(`levels:${levels}:${JSON.stringify(points)}`, () => engine.levels(points, levels));
+
+export const useRelevance = (document: ToolDocument | null): Relevance[] | null =>
+  useAnswer(document ? `relevance:${JSON.stringify(document)}` : null, () => engine.relevance(document as ToolDocument));
 
 export const useGround = (document: ToolDocument | null): GroundFigures | null =>
-  useAnswer(document ? JSON.stringify(document.parameters) : null, () => engine.ground(document as ToolDocument));
+  useAnswer(document ? `ground:${JSON.stringify(document.parameters)}` : null, () => engine.ground(document as ToolDocument));

@@ -1,7 +1,7 @@
 /** The proof sheet's strips: a surface each, re-run when the tool changes. */
 
 import { SLICE_MS, turn } from "./turns";
-import { PACKED, type Column, type Explained, type ProofJob, type Strip, type Trace } from "./types";
+import { PACKED, type Column, type Explained, type ProofJob, type Strip } from "./types";
 import { Recording, type Studio, type Surface } from "./wasm/saltmarsh_browser";
 
 /** Samples between two looks at the clock. */
@@ -19,6 +19,8 @@ export class Proof {
   private gestures = new Map<string, Float64Array[]>();
   private surfaces = new Map<string, Kept>();
   private newest: Record<Column, number> = { kept: 0, draft: 0 };
+  private underWay = 0;
+  private waiting: (() => void)[] = [];
 
   constructor(private studio: Studio) {}
 
@@ -29,7 +31,23 @@ export class Proof {
     this.gestures.set(id, passes);
   }
 
+  /** Runs a column strip by strip; false if a newer run of it took its place. */
   async run(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean> {
+    this.underWay++;
+    try {
+      return await this.lay(job, onStrip);
+    } finally {
+      this.underWay--;
+      if (this.underWay === 0) this.waiting.splice(0).forEach((go) => go());
+    }
+  }
+
+  /** Questions about strokes wait until the pictures are there. */
+  private idle(): Promise<void> {
+    return this.underWay === 0 ? Promise.resolve() : new Promise((go) => this.waiting.push(go));
+  }
+
+  private async lay(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean> {
     const run = ++this.newest[job.column];
     const stale = () => run !== this.newest[job.column];
     const tool = JSON.stringify(job.tool);
@@ -79,22 +97,22 @@ export class Proof {
     return surface;
   }
 
-  private get(column: Column, id: string): Surface | undefined {
+  private async get(column: Column, id: string): Promise<Surface | undefined> {
+    await this.idle();
     return this.surfaces.get(`${column}:${id}`)?.surface;
   }
 
-  trace(column: Column, id: string): Trace | null {
-    const surface = this.get(column, id);
-    return surface ? JSON.parse(surface.trace(TRACE_DABS)) : null;
+  async trace(column: Column, id: string): Promise<string | null> {
+    return (await this.get(column, id))?.trace(TRACE_DABS) ?? null;
   }
 
-  explain(column: Column, id: string, atMm: number): Explained | null {
-    const surface = this.get(column, id);
+  async explain(column: Column, id: string, atMm: number): Promise<Explained | null> {
+    const surface = await this.get(column, id);
     return surface ? JSON.parse(surface.explain(atMm)) : null;
   }
 
-  nearest(column: Column, id: string, xMm: number, yMm: number): number | null {
-    return this.get(column, id)?.nearestTravel(xMm, yMm) ?? null;
+  async nearest(column: Column, id: string, xMm: number, yMm: number): Promise<number | null> {
+    return (await this.get(column, id))?.nearestTravel(xMm, yMm) ?? null;
   }
 }
 

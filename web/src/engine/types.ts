@@ -72,6 +72,13 @@ export interface Levels {
   max_step_at: number;
 }
 
+/** Whether a parameter acts in a tool, and why not. */
+export interface Relevance {
+  id: string;
+  acts: boolean;
+  reason: string;
+}
+
 /** The device and its calibration, as the core's `Hand`. */
 export interface Hand {
   calibration: { curve: [number, number][] };
@@ -122,16 +129,17 @@ export interface PadSize {
 export interface EngineApi {
   start(): Promise<Declarations>;
   checkTool(document: string): string;
-  relevance(tool: ToolDocument): { id: string; acts: boolean; reason: string }[];
+  relevance(tool: ToolDocument): Relevance[];
   curve(points: [number, number][], count: number): Float64Array;
   levels(points: [number, number][], levels: number): Levels;
   ground(tool: ToolDocument): GroundFigures;
   readGesture(id: string, inkml: string): void;
   /** Runs a column; calls back a strip at a time. Resolves false if a newer run took its place. */
   runProof(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean>;
-  trace(column: Column, id: string): Trace | null;
-  explain(column: Column, id: string, atMm: number): Explained | null;
-  nearest(column: Column, id: string, xMm: number, yMm: number): number | null;
+  /** A `Trace` as JSON: text passes to the page faster than objects. */
+  trace(column: Column, id: string): Promise<string | null>;
+  explain(column: Column, id: string, atMm: number): Promise<Explained | null>;
+  nearest(column: Column, id: string, xMm: number, yMm: number): Promise<number | null>;
   padCanvas(canvas: OffscreenCanvas): void;
   /** Lays the pad anew: its size, its strokes, the tool. */
   padRun(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[]): Promise<boolean>;

@@ -23,10 +23,12 @@ use super::plane::Plane;
 const RAISE: f32 = 0.45;
 /// How much the grain varies the room for powder, as a share of how much it varies what is shed (the study's .25 at g = .75).
 const ROOM_GRAIN: f32 = 1.0 / 3.0;
-/// How much the worn face varies the deposit.
-const FACE_GAIN: f32 = 0.11;
+/// How much the worn face varies the deposit, per µm of its unevenness (the study's .11 at τ = 3.2 µm).
+const FACE_GAIN: f32 = 0.034;
 /// Where less powder than this has room, none is laid, µm.
 const LEAST_ROOM: f32 = 1e-5;
+/// Where the surface lies this many deviations below the stick nothing touches (a share of 3e-5).
+const OUT_OF_REACH: f32 = -4.0;
 /// How far the grain's unevenness closes as contact closes.
 const GRAIN_CLOSES: f32 = 0.55;
 
@@ -121,13 +123,17 @@ impl Press {
         Self { values }
     }
 
+    /// Load and plane at four squared relative radii.
     #[inline(always)]
-    fn at(&self, r2: f32) -> (f32, f32) {
-        let u = r2.min(1.0) * PRESS_STEPS as f32;
-        let i = u as usize;
-        let f = u - i as f32;
-        let [a, b] = [self.values[i], self.values[i + 1]];
-        (a[0] + (b[0] - a[0]) * f, a[1] + (b[1] - a[1]) * f)
+    fn at(&self, radius2: Lanes) -> (Lanes, Lanes) {
+        let u = smaller(radius2, all(1.0)) * all(PRESS_STEPS as f32);
+        let (i, f) = lanes::split(u);
+        let [load, level] = [0, 1].map(|which| {
+            let a = each(|k| self.values[i[k]][which]);
+            let b = each(|k| self.values[i[k] + 1][which]);
+            a + (b - a) * f
+        });
+        (load, level)
     }
 }
 
@@ -185,6 +191,7 @@ struct There {
 }
 
 /// What a dab does to four pixels.
+#[derive(Default)]
 struct Outcome {
     touched: Lanes,
     contact: Lanes,
@@ -320,23 +327,19 @@ impl<'a> Reach<'a> {
         let sum = cover_a + cover_b;
         // Where one half alone reaches, it alone presses.
         let share = cover_a / larger(sum, all(1e-9));
-        let radius2 = (b.radius2 + (a.radius2 - b.radius2) * share).to_array();
-        let across = (all(dy * f.travel_cos) - x * all(f.travel_sin)).to_array();
-        let (mut load, mut level, mut face) = ([0.0; LANES], [0.0; LANES], [0.0; LANES]);
-        for i in 0..LANES {
-            (load[i], level[i]) = self.dab.press.at(radius2[i]);
-            face[i] = self.dab.face.at(across[i]);
-        }
+        let (load, level) = self.dab.press.at(b.radius2 + (a.radius2 - b.radius2) * share);
+        let face = self.dab.face.at(all(dy * f.travel_cos) - x * all(f.travel_sin));
         let mut cover = (all(0.5) * sum).to_array();
         cover[..from].fill(0.0);
         cover[to..].fill(0.0);
-        Some(Pressed { cover: cover.into(), load: load.into(), level: level.into(), face: face.into() })
+        Some(Pressed { cover: cover.into(), load, level, face })
     }
 }
 
 /// The numbers of a dab's exchange that are the same for all pixels.
 struct Exchange {
     face_um: Lanes,
+    face_gain: Lanes,
     give: Lanes,
     inverse_give: Lanes,
     rate: Lanes,
@@ -349,6 +352,7 @@ impl Exchange {
         let travel = if stick.even { dab.pass } else { dab.travel };
         Self {
             face_um: all(stick.face),
+            face_gain: all(FACE_GAIN * stick.face),
             give: all(stick.give),
             inverse_give: all(1.0 / stick.give),
             rate: all(stick.deposit * dab.flow * travel * dab.thin),
@@ -366,13 +370,16 @@ impl Exchange {
         let lifted = all(RAISE) * (there.held - there.before);
         let z = ground(&contact.height) + self.face_um * press.face + lifted;
         let t = (z - press.level) * inverse_sigma;
+        if !t.simd_gt(all(OUT_OF_REACH)).any() {
+            return Outcome::default();
+        }
         let (touched, above) = lanes::normal(t);
         let (through, deep) = lanes::normal(t - self.give * inverse_sigma);
         let phi = larger(ground(&contact.sigma) * (above - deep) * self.inverse_give, Lanes::ZERO);
         let room = self.fill * ground(&contact.room) * touched;
         let inverse_room = one / larger(room, all(LEAST_ROOM));
         let sheds = ground(&contact.sheds) + ground(&contact.sheds_fall) * phi;
-        let sheds = sheds * larger(one + all(FACE_GAIN) * press.face, Lanes::ZERO);
+        let sheds = sheds * larger(one + self.face_gain * press.face, Lanes::ZERO);
         let work = self.rate * phi * sheds * press.cover * inverse_room;
         let gap = larger(room - there.held + there.before, Lanes::ZERO);
         let share = one - lanes::exp(-work);

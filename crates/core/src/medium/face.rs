@@ -3,6 +3,7 @@
 //! Amplitude falls as 1/f^0.75 across; each part persists 5 to 20 mm (dry study; weak on purpose: a gain of .28 looked like
 //! wood).
 
+use crate::lanes::{self, Lanes, all, larger, smaller};
 use crate::num;
 
 /// Finest step of the table across, mm.
@@ -90,12 +91,14 @@ impl Face {
         self.values.iter_mut().for_each(|v| *v *= gain);
     }
 
-    /// Unevenness at `across` mm from the middle.
+    /// Unevenness at four places, `across` mm from the middle.
     #[inline(always)]
-    pub fn at(&self, across: f32) -> f32 {
-        let u = ((across + self.reach) * self.per_mm).clamp(0.0, (self.values.len() - 2) as f32);
-        let i = u as usize;
-        self.values[i] + (self.values[i + 1] - self.values[i]) * (u - i as f32)
+    pub fn at(&self, across: Lanes) -> Lanes {
+        let top = all((self.values.len() - 2) as f32);
+        let u = smaller(larger((across + all(self.reach)) * all(self.per_mm), Lanes::ZERO), top);
+        let (i, f) = lanes::split(u);
+        let of = |by: usize| Lanes::from(i.map(|i| self.values[i + by]));
+        of(0) + (of(1) - of(0)) * f
     }
 }
 

@@ -3,8 +3,7 @@
 import type { Parameter } from "../../model/tool";
 import { withParameter } from "../../model/tool";
 import { Choice, NumberField, Toggle } from "../../ui/controls";
-import { useAnswer } from "../useEngine";
-import { engine } from "../../engine/client";
+import { useRelevance } from "../useEngine";
 import { drag, edit, letGo, say, useDocument, useKept } from "../store";
 import { useDeclared } from "../context";
 
@@ -19,7 +18,7 @@ export function ParameterRow({ id }: { id: string }) {
   const { parameter } = useDeclared();
   const document = useDocument();
   const kept = useKept();
-  const reasons = useAnswer(document ? JSON.stringify(document) : null, () => engine.relevance(document!));
+  const reasons = useRelevance(document);
   const p = parameter(id);
   if (!p || !document) return null;
   const value = document.parameters[id] ?? p.default;

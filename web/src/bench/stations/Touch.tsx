@@ -5,13 +5,12 @@ import { CurveEditor, movePoint } from "../../plot/CurveEditor";
 import { useSize } from "../../plot/useSize";
 import { isFactor, short, withResponse, type Response, type ToolDocument } from "../../model/tool";
 import { Button, Choice, NumberField, Toggle } from "../../ui/controls";
-import { engine } from "../../engine/client";
 import { PLAIN_HAND } from "../../engine/types";
 import { useBenchContext, useDeclared } from "../context";
 import { leaning } from "../pen";
 import { forceOf } from "../StandIns";
 import { drag, edit, letGo, say, useBench, useDocument, useKept } from "../store";
-import { useAnswer, useCurve } from "../useEngine";
+import { useCurve, useLevels, useTraces } from "../useEngine";
 import { useProof } from "../proofStore";
 import { ParameterRow } from "./ParameterRow";
 
@@ -92,7 +91,7 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
   const keptResponse = kept?.responses.find((r) => r.id === response.id) ?? null;
   const samples = useCurve(response.curve);
   const keptSamples = useCurve(keptResponse?.curve ?? null);
-  const levels = useAnswer(JSON.stringify(response.curve), () => engine.levels(response.curve, PLAIN_HAND.profile.levels));
+  const levels = useLevels(response.curve, PLAIN_HAND.profile.levels);
   const histogram = useHistogram(response);
   const live = useBench((s) => s.live);
   const liveShare = liveShareOf(response, live);
@@ -297,8 +296,7 @@ const SIGNAL_FIELD: Record<string, string> = {
 function useHistogram(response: Response): number[] {
   const { gestures } = useBenchContext();
   const ran = useProof((s) => s.firstRunDone);
-  const ids = gestures.map((g) => g.id).join();
-  const traces = useAnswer(ran ? ids : null, () => Promise.all(gestures.map((g) => engine.trace("draft", g.id))));
+  const traces = useTraces(gestures.map((g) => g.id), ran);
   return useMemo(() => {
     const bins = Array.from({ length: BINS }, () => 0);
     const field = SIGNAL_FIELD[response.signal] ?? "";
