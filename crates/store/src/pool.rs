@@ -3,12 +3,15 @@
 use std::time::Duration;
 
 use diesel::PgConnection;
+use diesel::connection::SimpleConnection;
 use diesel::r2d2::{ConnectionManager, Pool as Inner, PooledConnection};
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 
 use crate::{Error, Result};
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
+/// Name of the advisory lock under which migrations run; any fixed number does.
+const MIGRATION_LOCK: i64 = 0x5a17_3a54;
 /// How long a request waits for a connection before it says that the database is away.
 const PATIENCE: Duration = Duration::from_secs(3);
 
@@ -41,12 +44,17 @@ impl Pool {
         self.0.get().map_err(Error::Unreachable)
     }
 
-    /// Runs what migrations are missing.
+    /// Runs what migrations are missing. Copies of the program that start at once against one database wait for each other.
     ///
     /// # Errors
     /// The database cannot be reached, or a migration fails.
     pub fn migrate(&self) -> Result<()> {
-        let mut connection = self.get()?;
-        connection.run_pending_migrations(MIGRATIONS).map(|_| ()).map_err(|e| Error::Migration(e.to_string()))
+        let mut db = self.get()?;
+        // Held by the connection, so that a copy that dies lets go.
+        db.batch_execute(&format!("SELECT pg_advisory_lock({MIGRATION_LOCK})"))?;
+        let done =
+            db.run_pending_migrations(MIGRATIONS).map(|_| ()).map_err(|e| Error::Migration(e.to_string()));
+        db.batch_execute(&format!("SELECT pg_advisory_unlock({MIGRATION_LOCK})"))?;
+        done
     }
 }
