@@ -1,5 +1,6 @@
 //! Does a stick meet the paper as models.md §5 says? Covered area against the material ratio, force, passes, the swapped
 //! ground, opacity and even films.
+#![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
 mod common;
 

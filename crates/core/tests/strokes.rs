@@ -1,4 +1,5 @@
 //! The invariants of models.md that hold for every stroke: report rate, batches, tile seams, resolution, sheet size.
+#![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
 mod common;
 

@@ -1,5 +1,6 @@
 //! InkML against the W3C Recommendation of 20 September 2011 (documents and expectations in `data/09_inkml.json`, whose
 //! header says how they were checked), hostile documents, and the way to a gesture and back.
+#![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
 use std::path::Path;
 

@@ -1,5 +1,6 @@
 //! The command line as a script meets it: output, errors on standard error, exit codes.
 
+use std::f64::consts::FRAC_PI_3;
 use std::io::Write;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output, Stdio};
@@ -46,7 +47,7 @@ fn calc_answers_line_by_line_and_goes_on_after_a_bad_one() {
         json!({"tilt_x_deg": 30, "tilt_y_deg": 0}),
         json!({"tilt_x_deg": 91, "tilt_y_deg": 0}),
         json!("not an object"),
-        json!({"altitude_rad": 1.0471975511965979, "azimuth_rad": 0.0}),
+        json!({"altitude_rad": FRAC_PI_3, "azimuth_rad": 0.0}),
     ];
     let (code, out) = answers("angles", &lines);
     assert_eq!(
@@ -54,7 +55,7 @@ fn calc_answers_line_by_line_and_goes_on_after_a_bad_one() {
         (2, 4),
         "every line has its answer, and the exit code says that one was bad"
     );
-    assert!((out[0]["altitude_rad"].as_f64().unwrap() - 1.0471975511965979).abs() < 1e-12);
+    assert!((out[0]["altitude_rad"].as_f64().unwrap() - FRAC_PI_3).abs() < 1e-12);
     assert_eq!(out[1]["error"]["field"], "tilt_x_deg");
     assert_eq!(out[2]["error"]["field"], "line");
     assert!((out[3]["tilt_x_deg"].as_f64().unwrap() - 30.0).abs() < 1e-9);
@@ -103,7 +104,7 @@ fn calc_topics_refuse_by_field() {
         ("inkml", json!({"path": "/nowhere.inkml"}), "path"),
     ];
     for (topic, line, field) in bad {
-        let (code, out) = answers(topic, &[line.clone()]);
+        let (code, out) = answers(topic, std::slice::from_ref(&line));
         assert_eq!((code, &out[0]["error"]["field"]), (2, &json!(field)), "{topic} {line}");
     }
 }

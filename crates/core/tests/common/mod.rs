@@ -1,5 +1,6 @@
 //! What several test files build on: the demo's tools and gestures, straight pulls, and sheets.
 #![allow(dead_code)] // each test file uses its own part
+#![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
 use std::path::Path;
 use std::rc::Rc;
