@@ -1,5 +1,6 @@
 /** The Bench as a painter finds it, and a hand that draws on it with a pen through real pointer events. */
 
+import { createHash } from "node:crypto";
 import { expect, test as base, type CDPSession, type Locator, type Page } from "@playwright/test";
 import { Studio } from "./server";
 
@@ -73,9 +74,14 @@ export class Bench {
     await this.settled();
   }
 
-  /** The whole proof sheet has been laid at least once. */
+  /** The whole proof sheet is laid. */
   async settled() {
-    await expect(this.page.getByTestId("run-time")).toBeVisible();
+    await expect(this.page.getByRole("region", { name: "Proof sheet" })).toHaveAttribute("aria-busy", "false");
+  }
+
+  /** What the API answers to the signed-in page. */
+  ask<T>(path: string): Promise<T> {
+    return this.page.request.get(new URL(`/api/v1${path}`, this.studio.url).href).then((r) => r.json() as Promise<T>);
   }
 
   station(name: string) {
@@ -122,9 +128,9 @@ export class Bench {
     return { x: box.x + box.width * x, y: box.y + box.height * y };
   }
 
-  /** Pixels as the page shows them, as one text to compare. */
+  /** A hash of the pixels that the page shows, to compare. */
   shown(locator: Locator) {
-    return locator.screenshot({ animations: "disabled" }).then((png) => png.toString("base64"));
+    return locator.screenshot({ animations: "disabled" }).then((png) => createHash("sha256").update(png).digest("hex"));
   }
 }
 

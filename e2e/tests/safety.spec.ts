@@ -2,7 +2,13 @@
 
 import { Bench, expect, test } from "../bench";
 
-test("two windows keep the same tool: the second is told, and loses nothing", async ({ bench, page, context, studio }) => {
+interface Tool {
+  name: string;
+  kept: { number: number; document: { parameters: Record<string, number> } };
+  draft: { document: { parameters: Record<string, number> } } | null;
+}
+
+test("two windows keep the same tool: the second is told, and loses nothing", async ({ bench, context, studio }) => {
   const second = new Bench(await context.newPage(), studio);
   await second.open();
   for (const b of [bench, second]) await b.station("Tip").click();
@@ -22,8 +28,7 @@ test("two windows keep the same tool: the second is told, and loses nothing", as
   await second.page.getByRole("dialog").getByRole("button", { name: "Keep v1" }).click();
   await expect(second.page.getByRole("combobox", { name: "Tool" })).toContainText("Narrow side");
   await expect(second.parameter("Side on the paper")).toHaveValue("3.0");
-  const tools: { name: string; kept: { number: number; document: { parameters: Record<string, number> } } }[] =
-    await page.request.get("/api/v1/tools").then((r) => r.json());
+  const tools = await bench.ask<Tool[]>("/tools");
   const vine = tools.find((t) => t.name.startsWith("Vine"));
   expect([vine?.kept.number, vine?.kept.document.parameters["tip.side_mm"]]).toEqual([2, 12]);
 });
@@ -51,9 +56,7 @@ test("the database goes away while a draft is edited", async ({ bench, page, stu
   await expect(page.getByRole("alert")).toContainText("database cannot be reached");
   await studio.door.open();
   await expect(bench.saving).toHaveText("saved");
-  const tools: { draft: { document: { parameters: Record<string, number> } } | null }[] = await page.request
-    .get("/api/v1/tools")
-    .then((r) => r.json());
+  const tools = await bench.ask<Tool[]>("/tools");
   expect(tools.filter((t) => t.draft).map((t) => t.draft?.document.parameters["tip.side_mm"])).toEqual([6]);
 });
 
@@ -63,7 +66,9 @@ test("a page that crashes before it could save finds its work again", async ({ b
   await bench.setParameter("Side on the paper", "17");
   // Gone without a word: no unload handlers run.
   const session = await context.newCDPSession(page);
-  await session.send("Page.crash").catch(() => undefined);
+  const crashed = page.waitForEvent("crash");
+  session.send("Page.crash").catch(() => undefined);
+  await crashed;
   await studio.start();
   const after = new Bench(await context.newPage(), studio);
   await after.open();

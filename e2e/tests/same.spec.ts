@@ -36,7 +36,7 @@ test("sheets are bit-identical natively and in Chromium", async ({ studio, page 
         async ([document, ink, dpi]) => {
           const path = "/module/saltmarsh_browser.js";
           const module = await import(path);
-          await module.default();
+          await module.default({ module_or_path: "/module/saltmarsh_browser_bg.wasm" });
           const pixel = 25.4 / Number(dpi);
           const studio = new module.Studio();
           const paper = JSON.parse(module.checkTool(document)).parameters["ground.paper"];

@@ -66,9 +66,9 @@ test("bending the curve re-runs the draft and leaves the kept strokes", async ({
   await page.keyboard.press("Delete");
   await expect(points).toHaveCount(2);
   await page.getByRole("button", { name: "Invert" }).click();
-  await expect(points.first()).toHaveAccessibleName(/left end, 4 gf to 320/);
+  await expect(points.first()).toHaveAccessibleName(/left end, 0 gf to 320/);
   await page.getByRole("button", { name: "Straight" }).click();
-  await expect(points.first()).toHaveAccessibleName(/left end, 4 gf to 0/);
+  await expect(points.first()).toHaveAccessibleName(/left end, 0 gf to 0/);
 
   // Undo goes back through every step; the strokes are the kept ones again.
   const undo = page.getByRole("button", { name: "Undo" });

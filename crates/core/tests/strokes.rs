@@ -24,7 +24,7 @@ fn smooth_hand(rate_hz: f64) -> Gesture {
         let turn = std::f64::consts::TAU * t / 1.5;
         let (tilt_x, tilt_y) = angles::to_tilt(
             (60.0 - 18.0 * turn.sin()).to_radians(),
-            (1.2 + 0.6 * turn.cos()).rem_euclid(6.28),
+            (1.2 + 0.6 * turn.cos()).rem_euclid(std::f64::consts::TAU),
         );
         Sample {
             t,

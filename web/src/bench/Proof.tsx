@@ -34,6 +34,7 @@ export function Proof() {
   const draft = useDocument();
   const tool = useBench((s) => s.tool);
   const padOpen = useBench((s) => s.padOpen);
+  const busy = useProof((s) => s.busy.kept || s.busy.draft);
   const strip = useMemo(() => layOut(size, gestures.length), [size, gestures.length]);
   const ready = size.width > 0;
   const scale = window.devicePixelRatio || 1;
@@ -43,7 +44,7 @@ export function Proof() {
   useColumn("draft", draft, ready ? strip : null, pixelMm);
 
   return (
-    <section ref={ref} aria-label="Proof sheet" className="relative h-full min-w-0 overflow-y-auto overflow-x-hidden">
+    <section ref={ref} aria-label="Proof sheet" aria-busy={busy} className="relative h-full min-w-0 overflow-y-auto overflow-x-hidden">
       <div className="flex items-center" style={{ height: HEAD }}>
         <h2 className="text-muted" style={{ width: LABEL }}>
           Proof sheet
@@ -93,11 +94,14 @@ function useColumn(column: Column, document: ToolDocument | null, strip: { width
       rows,
     };
     const started = performance.now();
+    const setBusy = (busy: boolean) => useProof.setState((s) => ({ busy: { ...s.busy, [column]: busy } }));
+    setBusy(true);
     void (async () => {
       for (const g of gestures) await readOnce(g.id, g.content_hash, g.inkml);
-      if (await runProof(job, show)) {
-        if (column === "draft") useProof.setState({ lastRunMs: performance.now() - started, firstRunDone: true });
-      }
+      // Where a newer run took its place, that one says when it is done.
+      if (!(await runProof(job, show))) return;
+      setBusy(false);
+      if (column === "draft") useProof.setState({ lastRunMs: performance.now() - started });
     })();
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for document, strip and gestures
   }, [key]);

@@ -123,6 +123,8 @@ export function TracePlot() {
             const step = e.shiftKey ? 5 : 0.5;
             if (e.key === "ArrowLeft") move(shown - step);
             if (e.key === "ArrowRight") move(shown + step);
+            if (e.key === "Home") move(0);
+            if (e.key === "End") move(length);
           }}
         >
           {x.ticks(9).map((t) => (

@@ -8,10 +8,11 @@ interface ProofState {
   runs: Record<string, number>;
   /** ms from the last change to the whole draft column, for the status line and the benchmark. */
   lastRunMs: number | null;
-  firstRunDone: boolean;
+  /** Columns that are being laid. */
+  busy: Record<Column, boolean>;
 }
 
-export const useProof = create<ProofState>(() => ({ runs: {}, lastRunMs: null, firstRunDone: false }));
+export const useProof = create<ProofState>(() => ({ runs: {}, lastRunMs: null, busy: { kept: true, draft: true } }));
 
 const strips = new Map<string, Strip>();
 const canvases = new Map<string, HTMLCanvasElement>();

@@ -52,7 +52,7 @@ export function NumberField(props: {
   };
   return (
     <input
-      className={`num rounded border bg-raised px-1 py-0.5 text-right ${bad ? "border-warn" : "border-transparent hover:border-line"} ${props.width ?? "w-16"}`}
+      className={`num min-h-6 rounded border bg-raised px-1 py-0.5 text-right ${bad ? "border-warn" : "border-transparent hover:border-line"} ${props.width ?? "w-16"}`}
       aria-label={props.label}
       aria-invalid={bad !== null}
       title={bad ?? `${low} to ${high}`}
@@ -114,9 +114,9 @@ export function Toggle(props: { label: string; on: boolean; onChange: (on: boole
       aria-label={props.label}
       checked={props.on}
       onCheckedChange={props.onChange}
-      className="relative h-5 w-9 rounded-full border border-muted bg-raised data-[state=checked]:bg-draft"
+      className="relative h-6 w-10 shrink-0 rounded-full border border-muted bg-raised data-[state=checked]:bg-draft"
     >
-      <RadixSwitch.Thumb className="block h-3.5 w-3.5 translate-x-0.5 rounded-full bg-muted transition-transform data-[state=checked]:translate-x-[18px] data-[state=checked]:bg-on-draft" />
+      <RadixSwitch.Thumb className="block h-4 w-4 translate-x-0.5 rounded-full bg-muted transition-transform data-[state=checked]:translate-x-[18px] data-[state=checked]:bg-on-draft" />
     </RadixSwitch.Root>
   );
 }

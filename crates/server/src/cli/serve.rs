@@ -7,6 +7,8 @@ use actix_web::middleware::{Compress, DefaultHeaders};
 use actix_web::{App as Actix, HttpServer, web};
 use clap::Args;
 use saltmarsh_store::Pool;
+use tracing_subscriber::filter::{LevelFilter, Targets};
+use tracing_subscriber::prelude::*;
 
 use super::Stop;
 use crate::api::{self, App};
@@ -34,7 +36,10 @@ pub struct Serve {
 
 impl Serve {
     pub fn run(self) -> Result<(), Stop> {
-        tracing_subscriber::fmt().with_writer(std::io::stderr).with_max_level(tracing::Level::WARN).init();
+        // The pool reports every try to reach a database that is away; our own warning says it once a request.
+        let loud = Targets::new().with_default(LevelFilter::WARN).with_target("r2d2", LevelFilter::OFF);
+        let lines = tracing_subscriber::fmt::layer().with_writer(std::io::stderr);
+        tracing_subscriber::registry().with(lines.with_filter(loud)).init();
         let failure = |e: saltmarsh_store::Error| {
             let cause = std::error::Error::source(&e).map(|c| format!(": {c}")).unwrap_or_default();
             Stop::Failure(format!("{e}{cause}"))

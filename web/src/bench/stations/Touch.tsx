@@ -295,7 +295,7 @@ const SIGNAL_FIELD: Record<string, string> = {
 /** How often the proof gestures give each part of the response's input: length of stroke in each bin, largest 1. */
 function useHistogram(response: Response): number[] {
   const { gestures } = useBenchContext();
-  const ran = useProof((s) => s.firstRunDone);
+  const ran = useProof((s) => s.lastRunMs !== null);
   const traces = useTraces(gestures.map((g) => g.id), ran);
   return useMemo(() => {
     const bins = Array.from({ length: BINS }, () => 0);
