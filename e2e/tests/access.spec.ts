@@ -10,7 +10,7 @@ for (const theme of ["light", "dark"]) {
     if (theme === "dark") await page.getByRole("button", { name: "Dark", exact: true }).click();
     const look = async (where: string) => {
       const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
-      const told = violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(" | ")}`);
+      const told = violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.html} ${n.failureSummary}`).join(" | ")}`);
       expect(told, where).toEqual([]);
     };
     for (const name of STATIONS) {

@@ -5,8 +5,10 @@ import { STATIONS } from "../model/tool";
 import { keep } from "./saving";
 import { redo, undo, useBench, wipePad } from "./store";
 
+/** Something is being typed; a number field whose number is taken is not typed in. */
 const typing = (target: EventTarget | null) =>
-  target instanceof HTMLElement && (target.isContentEditable || (target instanceof HTMLInputElement && target.type !== "range"));
+  target instanceof HTMLElement &&
+  (target.isContentEditable || (target instanceof HTMLInputElement && target.type !== "range" && target.dataset.taken === undefined));
 
 export function useKeys() {
   useEffect(() => {
@@ -18,7 +20,9 @@ export function useKeys() {
         useBench.setState((s) => ({ palette: !s.palette }));
         return;
       }
-      if (typing(e.target) || useBench.getState().palette || useBench.getState().naming) return;
+      const field = e.target instanceof HTMLInputElement && e.target.type !== "range";
+      // In a number field only keys that cannot be part of a number.
+      if (typing(e.target) || (field && !held) || useBench.getState().palette || useBench.getState().naming) return;
       if (held && key === "z") {
         e.preventDefault();
         if (e.shiftKey) redo();

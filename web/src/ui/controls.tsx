@@ -55,6 +55,7 @@ export function NumberField(props: {
       className={`num min-h-6 rounded border bg-raised px-1 py-0.5 text-right ${bad ? "border-warn" : "border-transparent hover:border-line"} ${props.width ?? "w-16"}`}
       aria-label={props.label}
       aria-invalid={bad !== null}
+      data-taken={text === shown ? "" : undefined}
       title={bad ?? `${low} to ${high}`}
       inputMode="decimal"
       value={text}
