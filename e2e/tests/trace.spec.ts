@@ -32,7 +32,7 @@ test("the reason says why a mark is faint", async ({ bench, page }) => {
   await trace.focus();
   await page.keyboard.press("Home");
   await expect(reason).toContainText(/(light|hardly touches), covers/);
-  await expect(reason).toContainText("pressure 0.03");
+  await expect(reason).toContainText("pressure 16 gf");
   await page.keyboard.press("End");
   await expect(reason).toContainText("closed, covers");
   await reason.getByText("Every factor").click();

@@ -131,3 +131,11 @@ fn relevance_tells_the_truth_about_strokes() {
 fn schema_is_as_published() {
     insta::assert_json_snapshot!(schema::schema());
 }
+
+#[test]
+fn the_page_of_parameters_is_as_declared() {
+    let page = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/parameters.md");
+    let written = std::fs::read_to_string(page).expect("docs/parameters.md");
+    let declared = saltmarsh_core::tool::reference::markdown();
+    assert!(written == declared, "run `cargo run -p saltmarsh-xtask -- docs`");
+}

@@ -1,4 +1,4 @@
-//! Builds what the front end needs and the demo ships: `xtask wasm`, `xtask wasm-bench`, `xtask gestures`.
+//! Builds what the front end needs and the demo ships: `xtask wasm`, `xtask wasm-bench`, `xtask gestures`, `xtask docs`.
 
 mod gestures;
 mod wasm;
@@ -11,7 +11,8 @@ fn main() -> ExitCode {
         "wasm" => wasm::build(wasm::ENGINE),
         "wasm-bench" => wasm::build(wasm::BENCH),
         "gestures" => gestures::write(),
-        _ => Err("usage: xtask wasm | wasm-bench | gestures".into()),
+        "docs" => docs(),
+        _ => Err("usage: xtask wasm | wasm-bench | gestures | docs".into()),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,
@@ -20,4 +21,11 @@ fn main() -> ExitCode {
             ExitCode::FAILURE
         }
     }
+}
+
+/// Writes the pages of `docs/` that come from declarations.
+fn docs() -> Result<(), Box<dyn std::error::Error>> {
+    let page = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/parameters.md");
+    std::fs::write(page, saltmarsh_core::tool::reference::markdown())?;
+    Ok(())
 }

@@ -17,7 +17,8 @@ export function forceOf(pressure: number): number {
   return pressure <= 0 ? 0 : first_gf + (full_gf - first_gf) * pressure ** (1 / exponent);
 }
 
-function Sliders({ inline }: { inline: boolean }) {
+/** Beside one another on a line, or in a list. */
+export function StandInSliders({ inline = false }: { inline?: boolean }) {
   const standIn = useBench((s) => s.standIn);
   return (
     <div className={inline ? "ml-auto flex items-center gap-3 text-[12px]" : "grid gap-2"}>
@@ -26,11 +27,11 @@ function Sliders({ inline }: { inline: boolean }) {
         const shown = row.key === "pressure" ? forceOf(value) : value;
         return (
           <label key={row.key} className="flex items-center gap-1.5">
-            <span className={inline ? "" : "w-12"}>{row.label}</span>
+            <span className={inline ? "" : "w-14"}>{row.label}</span>
             <input
               type="range"
               aria-label={`Stand-in ${row.label.toLowerCase()}`}
-              className={inline ? "w-20" : "w-40"}
+              className={inline ? "w-20" : "min-w-40 flex-1"}
               min={row.key === "pressure" ? 0.02 : 0}
               max={row.high}
               step={row.step}
@@ -50,10 +51,9 @@ function Sliders({ inline }: { inline: boolean }) {
   );
 }
 
-/** Compact: behind a button that shows the force. */
-export function StandIns({ compact = false }: { compact?: boolean }) {
+/** The same behind a button that shows the force. */
+export function StandIns() {
   const pressure = useBench((s) => s.standIn.pressure);
-  if (!compact) return <Sliders inline />;
   return (
     <Popover.Root>
       <Popover.Trigger
@@ -66,7 +66,7 @@ export function StandIns({ compact = false }: { compact?: boolean }) {
       <Popover.Portal>
         <Popover.Content side="top" align="start" sideOffset={4} className="z-50 rounded border border-line bg-pane p-3 shadow-lg">
           <p className="mb-2 max-w-64 text-muted">What a mouse or finger does not report. Arrow up and down change the force while drawing.</p>
-          <Sliders inline={false} />
+          <StandInSliders />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

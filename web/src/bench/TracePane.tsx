@@ -28,7 +28,7 @@ export function Reason() {
         <tbody>
           {reason.lines.map((l) => (
             <tr key={l.station + l.what}>
-              <td className="w-[46%] py-px pr-2">
+              <td className="w-[62%] whitespace-nowrap py-px pr-2">
                 {stationLabel(l.station)}: {l.what}
               </td>
               <td>
@@ -161,7 +161,7 @@ export function TracePlot() {
             </text>
           </g>
           <line x1={x(shown)} x2={x(shown)} y1={MARGIN.top - 2} y2={height - MARGIN.bottom} stroke="var(--ink)" strokeWidth={1.5} />
-          <g transform={`translate(${within(x(shown), 26, width - 26)} 8)`}>
+          <g transform={`translate(${within(x(shown), 26, width - 26)} ${height - 8})`}>
             <rect x={-22} y={-8} width={44} height={16} rx={2} fill="var(--ink)" />
             <text textAnchor="middle" y={4} className="num" fontSize={11} fill="var(--ground)">
               {shown.toFixed(1)}

@@ -3,6 +3,7 @@
 use serde::Serialize;
 
 use super::trace::DabTrace;
+use crate::hand::Signal;
 use crate::tool::Tool;
 use crate::tool::parameter::{Quality, Station};
 
@@ -47,7 +48,11 @@ pub fn explain(tool: &Tool, dab: &DabTrace) -> Reason {
         let info = response.signal.info();
         let unit = if info.unit.is_empty() { String::new() } else { format!(" {}", info.unit) };
         let digits = if info.unit.is_empty() { 2 } else { 0 };
-        let what = format!("{} {:.digits$}{unit}", info.label, factor.input);
+        let what = match response.signal {
+            // What the hand feels, not the share that the driver reports.
+            Signal::Pressure => format!("{} {:.0} gf", info.label, dab.hand_gf),
+            _ => format!("{} {:.digits$}{unit}", info.label, factor.input),
+        };
         push(Station::Touch, what, factor.of_most);
     }
     // At the responses' most, the stick would be loaded with full_load: what the footprint and the stick make of it.

@@ -2,6 +2,7 @@
 
 pub mod document;
 pub mod parameter;
+pub mod reference;
 pub mod relevance;
 pub mod schema;
 

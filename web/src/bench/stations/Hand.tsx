@@ -6,7 +6,7 @@ import { Refused, addGesture, gestureFile, removeGesture, type Gesture } from ".
 import { Button } from "../../ui/controls";
 import { useBenchContext } from "../context";
 import { leaning } from "../pen";
-import { StandIns, forceOf } from "../StandIns";
+import { StandInSliders, forceOf } from "../StandIns";
 import { say, useBench } from "../store";
 
 export function Hand() {
@@ -37,9 +37,7 @@ export function Hand() {
       ))}
       <h3 className="pb-1 pt-3 font-semibold">Stand-ins</h3>
       <p className="pb-2 text-muted">What a mouse or finger does not report. Arrow up and down change the force while drawing.</p>
-      <div className="[&>div]:ml-0 [&>div]:grid [&>div]:gap-2">
-        <StandIns />
-      </div>
+      <StandInSliders />
       <p className="pt-3 text-muted">Calibration: straight, 4 to 400 gf.</p>
       <Gestures />
     </div>

@@ -120,7 +120,7 @@ export function Ground() {
       <div ref={ref}>{figures && width > 0 && <Bearing figures={figures} load={dab?.load ?? 0} width={width} />}</div>
       {figures && (
         <p className="num py-1 text-[12px] text-muted" data-testid="texture">
-          Sa {figures.texture.sa_um.toFixed(1)} · Sq {figures.texture.sq_um.toFixed(1)} · Sz {figures.texture.sz_um.toFixed(0)} µm · Ssk {figures.texture.ssk.toFixed(2)} · Sku{" "}
+          Sa {figures.texture.sa_um.toFixed(1)} Sq {figures.texture.sq_um.toFixed(1)} Sz {figures.texture.sz_um.toFixed(0)} µm · Ssk {figures.texture.ssk.toFixed(2)} Sku{" "}
           {figures.texture.sku.toFixed(2)}
         </p>
       )}

@@ -116,11 +116,11 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
   const keptQuality = (ownParameter(keptResponse?.quality ?? "")?.label ?? "").toLowerCase();
   const keptFrom = before(
     keptResponse && (keptResponse.signal !== response.signal || span(keptResponse.input) !== span(response.input)),
-    `${keptSignal} ${keptResponse ? span(keptResponse.input) : ""}`,
+    `${keptResponse?.signal === response.signal ? "" : `${keptSignal} `}${keptResponse ? span(keptResponse.input) : ""}`,
   );
   const keptTo = before(
     keptResponse && (keptResponse.quality !== response.quality || span(keptResponse.output) !== span(response.output)),
-    `${keptQuality} ${keptResponse ? span(keptResponse.output) : ""}`,
+    `${keptResponse?.quality === response.quality ? "" : `${keptQuality} `}${keptResponse ? span(keptResponse.output) : ""}`,
   );
   const keptAmount = before(
     keptResponse && (keptResponse.amount !== response.amount || keptResponse.on !== response.on),

@@ -1,0 +1,159 @@
+/** Speed and memory in Chromium, written with the native measures to docs/performance.md. */
+
+import { cpus } from "node:os";
+import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { Bench, Pen, expect, test } from "../bench";
+import { repository } from "../server";
+
+interface Figures {
+  footprint_px: number;
+  pixels: number;
+  dabs: number;
+  dry: number;
+  stamp: number;
+  copy: number;
+  ns_per_pixel: number;
+  to_stamp: number;
+  to_copy: number;
+  large_to_small: number;
+  bytes_per_painted_megapixel: number;
+  paper: number;
+}
+
+const lines: string[] = [];
+const percentile = (values: number[], share: number) => {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? NaN;
+};
+const spread = (values: number[], unit: string) =>
+  `p50 ${percentile(values, 0.5).toFixed(1)}, p95 ${percentile(values, 0.95).toFixed(1)} ${unit} (${values.length} measures)`;
+
+test.afterAll(() => {
+  const text = [
+    "# Performance",
+    "",
+    "Written by `./run bench`; figures of one run on one machine, where other work may run beside. Trust the ratios before the",
+    "times: both sides of a ratio are measured in the same run.",
+    "",
+    `Machine: ${cpus().length} × ${cpus()[0]?.model ?? "unknown"}; no graphics processor: Chromium draws in software.`,
+    "",
+    ...lines,
+    "",
+  ].join("\n");
+  mkdirSync(join(repository, "docs"), { recursive: true });
+  writeFileSync(join(repository, "docs/performance.md"), text);
+});
+
+test("pen to pixel", async ({ browser, studio }) => {
+  // So large that the open free row is 2048² and more.
+  const page = await browser.newPage({ viewport: { width: 2520, height: 2420 } });
+  const bench = new Bench(page, studio);
+  await bench.open();
+  await page.keyboard.press("o");
+  await expect.poll(async () => (await bench.pad.boundingBox())?.height).toBeGreaterThan(2047);
+  await bench.settled();
+  const size = await bench.pad.boundingBox();
+  const pen = await Pen.of(page);
+  const [worker] = page.workers();
+  if (!size || !worker) throw new Error("the page has no pad or no engine");
+  const measures = () =>
+    worker.evaluate(() => {
+      const all = performance.getEntriesByName("pen to pixel").map((e) => e.duration);
+      performance.clearMeasures("pen to pixel");
+      return all;
+    });
+  const hand = (f: number, lane: number) => ({
+    x: size.x + 200 + (size.width - 400) * f,
+    y: size.y + 300 + lane * 180 + 60 * Math.sin(9 * f),
+    force: 0.35 + 0.3 * Math.sin(5 * f),
+    tiltX: 8,
+    tiltY: 26,
+  });
+  const all: number[] = [];
+  for (let lane = 0; lane < 9; lane++) {
+    await pen.stroke(Array.from({ length: 120 }, (_, i) => hand(i / 119, lane)));
+    await page.waitForTimeout(600);
+    // The first two strokes make the paper under them and warm the code up.
+    const some = await measures();
+    if (lane > 1) all.push(...some);
+  }
+  const dab = await page.evaluate(() => document.querySelector("[data-testid=pad] canvas")?.clientWidth);
+  lines.push(
+    "## Pen to pixel",
+    "",
+    `From a pen's report (the event's own time) to the frame that shows it, on a sheet of ${dab} × ${Math.round(size.height)} pixels, stick of 5 mm`,
+    "(60 pixels) on its side; real pointer events through the DevTools protocol:",
+    "",
+    `- ${spread(all, "ms")}`,
+    "",
+  );
+  await page.close();
+});
+
+test("re-run of the proof sheet", async ({ bench, page }) => {
+  await bench.station("Load").click();
+  const blocked = page.evaluate(
+    () =>
+      new Promise<number>((done) => {
+        let longest = 0;
+        new PerformanceObserver((list) => list.getEntries().forEach((e) => (longest = Math.max(longest, e.duration)))).observe({ type: "longtask" });
+        window.addEventListener("measured", () => done(longest), { once: true });
+      }),
+  );
+  const times: number[] = [];
+  for (let i = 0; i < 24; i++) {
+    const before = await page.getByTestId("run-time").innerText();
+    await bench.setParameter("Hardness", String(17 + (i % 12)));
+    await bench.settled();
+    await expect(page.getByTestId("run-time")).not.toHaveText(before, { timeout: 2000 }).catch(() => undefined);
+    const ms = Number((await page.getByTestId("run-time").innerText()).replace(" ms", ""));
+    if (i > 3) times.push(ms);
+    await page.waitForTimeout(250);
+  }
+  await page.evaluate(() => window.dispatchEvent(new Event("measured")));
+  lines.push(
+    "## Re-run",
+    "",
+    "From a change of a parameter to the whole draft column (six gestures at the resolution of the screen, 1280×800) on the page:",
+    "",
+    `- ${spread(times, "ms")}`,
+    `- longest task of the page meanwhile: ${(await blocked).toFixed(0)} ms (0: none over 50 ms)`,
+    "",
+  );
+});
+
+test("dabs", async ({ page, studio }) => {
+  await page.goto(studio.url);
+  const folder = join(repository, "target/bench-wasm");
+  await page.route(`${studio.url}measure/*`, (route) => {
+    const file = new URL(route.request().url()).pathname.replace("/measure/", "");
+    return route.fulfill({ body: readFileSync(join(folder, file)), contentType: file.endsWith(".wasm") ? "application/wasm" : "text/javascript" });
+  });
+  const inBrowser: Figures = await page.evaluate(async () => {
+    const path = "/measure/saltmarsh_bench.js";
+    const module = await import(path);
+    await module.default({ module_or_path: "/measure/saltmarsh_bench_bg.wasm" });
+    return JSON.parse(module.measure(performance));
+  });
+  const native: Figures = JSON.parse(readFileSync(join(repository, ".state/bench-native.json"), "utf8"));
+  const row = (name: string, of: (f: Figures) => string) => `| ${name} | ${of(native)} | ${of(inBrowser)} |`;
+  lines.push(
+    "## Dabs",
+    "",
+    `A stroke of ${native.dabs} dabs of vine charcoal, footprint ${native.footprint_px.toFixed(0)} pixels long on average, ${(native.pixels / 1e6).toFixed(2)} million`,
+    "footprint pixels in all, on cold-pressed paper at 300 dpi; medians of 9. The stamp is a plain alpha stamp of the same footprint by",
+    "tiny-skia at the same places; the copy is a memcpy of the bytes the dabs touch (80 a pixel).",
+    "",
+    "| | native | WebAssembly |",
+    "| --- | --- | --- |",
+    row("ns a footprint pixel", (f) => f.ns_per_pixel.toFixed(0)),
+    row("over a plain stamp", (f) => `× ${f.to_stamp.toFixed(1)}`),
+    row("over a memcpy", (f) => `× ${f.to_copy.toFixed(1)}`),
+    row("the same stroke, sheet of 8192² over 2048²", (f) => `× ${f.large_to_small.toFixed(2)}`),
+    row("MB a painted megapixel", (f) => (f.bytes_per_painted_megapixel / 1e6).toFixed(0)),
+    row("s to make the paper under the stroke, once", (f) => (f.paper / 1000).toFixed(1)),
+    "",
+    "Paper that was made is kept (at most 56 MB a ground, and 36 MB as the pixels of sheets see it).",
+  );
+});

@@ -1,0 +1,76 @@
+/** The pictures in docs/screenshots: the demo as it is, the Bench in both themes and at each station that has a picture. */
+
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+import { Pen, test, type Bench } from "../bench";
+import { repository } from "../server";
+import type { Page } from "@playwright/test";
+
+const folder = join(repository, "docs/screenshots");
+mkdirSync(folder, { recursive: true });
+
+/** Bends the curve, shortens the side, and draws on the free row. */
+async function work(bench: Bench, page: Page) {
+  await bench.station("Tip").click();
+  await bench.setParameter("Side on the paper", "6");
+  await bench.station("Touch").click();
+  const line = await page.getByTestId("curve-line").boundingBox();
+  if (!line) throw new Error("the curve is not drawn");
+  const [x, y] = [line.x + line.width * 0.5, line.y + line.height * 0.5];
+  await page.mouse.click(x, y);
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x, y + 46, { steps: 4 });
+  await page.mouse.up();
+  const pen = await Pen.of(page);
+  for (let k = 0; k < 4; k++) {
+    const touches = [];
+    for (let i = 0; i <= 24; i++) {
+      const f = i / 24;
+      touches.push({ ...(await bench.onPad(0.04 + 0.24 * k + 0.2 * f, 0.5 + 0.25 * Math.sin(6 * f + k))), force: 0.15 + 0.6 * f * (1 - f * 0.4), tiltX: 12 * k, tiltY: 30 });
+    }
+    await pen.stroke(touches);
+  }
+  const strip = await bench.strip("Press ramp", "draft").boundingBox();
+  if (strip) await page.mouse.move(strip.x + strip.width * 0.42, strip.y + strip.height / 2);
+  await bench.settled();
+  await page.waitForTimeout(900);
+}
+
+test("the Bench in both themes", async ({ bench, page }) => {
+  await work(bench, page);
+  await page.screenshot({ path: join(folder, "bench-light.png") });
+  await page.getByRole("button", { name: "Dark", exact: true }).click();
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: join(folder, "bench-dark.png") });
+});
+
+test("stations", async ({ bench, page }) => {
+  await work(bench, page);
+  for (const name of ["Hand", "Tip", "Load", "Ground"]) {
+    await bench.station(name).click();
+    if (name === "Hand") await page.mouse.move((await bench.onPad(0.5, 0.5)).x, (await bench.onPad(0.5, 0.5)).y);
+    await page.waitForTimeout(700);
+    await page.screenshot({ path: join(folder, `station-${name.toLowerCase()}.png`) });
+  }
+});
+
+test("the free row, open", async ({ bench, page }) => {
+  await page.getByRole("combobox", { name: "Tool" }).click();
+  await page.getByRole("option", { name: /^Compressed/ }).click();
+  await bench.settled();
+  await page.keyboard.press("o");
+  await page.waitForTimeout(1500);
+  const pen = await Pen.of(page);
+  for (let k = 0; k < 14; k++) {
+    const touches = [];
+    for (let i = 0; i <= 30; i++) {
+      const f = i / 30;
+      const bend = 0.07 * Math.sin(2.2 * f + 0.5 * k);
+      touches.push({ ...(await bench.onPad(0.06 + 0.064 * k + bend * f, 0.92 - (0.55 + 0.2 * Math.sin(k * 1.7)) * f)), force: 0.75 * (1 - f) + 0.05, tiltX: 10, tiltY: 12 + 3 * (k % 5) });
+    }
+    await pen.stroke(touches);
+  }
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: join(folder, "free-row.png") });
+});
