@@ -1,4 +1,4 @@
 import { defineConfig } from "@playwright/test";
 import { chromium } from "./playwright.config";
 
-export default defineConfig({ testDir: "measure", outputDir: "results", workers: 1, timeout: 600_000, reporter: "list", use: chromium });
+export default defineConfig({ testDir: "measure", outputDir: "results", workers: 1, timeout: 600_000, expect: { timeout: 60_000 }, reporter: "list", use: chromium });

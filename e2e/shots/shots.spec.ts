@@ -1,9 +1,10 @@
 /** The pictures in docs/screenshots: the demo as it is, the Bench in both themes and at each station that has a picture. */
 
+import { execFileSync } from "node:child_process";
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { Pen, test, type Bench } from "../bench";
-import { repository } from "../server";
+import { program, repository } from "../server";
 import type { Page } from "@playwright/test";
 
 const folder = join(repository, "docs/screenshots");
@@ -73,4 +74,30 @@ test("the free row, open", async ({ bench, page }) => {
   }
   await page.waitForTimeout(1500);
   await page.screenshot({ path: join(folder, "free-row.png") });
+});
+
+test("charcoal, enlarged", async ({ page }) => {
+  const demo = (path: string) => join(repository, "demo", path);
+  const strip = (tool: string, gesture: string, ground: string) => {
+    const png = execFileSync(program, [
+      "render", "--tool", demo(`tools/${tool}.json`), "--gesture", demo(`gestures/${gesture}.inkml`),
+      "--ground", ground, "--sheet-mm", "0,0,80,14", "--dpi", "300", "--out", "-",
+    ]);
+    return `data:image/png;base64,${png.toString("base64")}`;
+  };
+  const rows = [
+    ["Vine charcoal on cold-pressed, light to firm, 1:1 at 300 dpi", strip("vine-charcoal-side", "press-ramp", "cold-pressed"), 1, 0],
+    ["the same, a light touch, × 3", strip("vine-charcoal-side", "press-ramp", "cold-pressed"), 3, -120],
+    ["Compressed charcoal on rough, × 3", strip("compressed-charcoal-edge", "press-ramp", "rough"), 3, -1300],
+    ["Vine charcoal, scrubbed back and forth, × 3", strip("vine-charcoal-side", "scrub", "cold-pressed"), 3, -1200],
+  ] as const;
+  const body = rows
+    .map(([label, src, scale, left]) => {
+      const image = `<img src="${src}" style="position:absolute;left:${left}px;top:${scale > 1 ? -100 : 0}px;width:${945 * scale}px;image-rendering:pixelated">`;
+      return `<p>${label}</p><div style="position:relative;overflow:hidden;height:${scale > 1 ? 210 : 165}px">${image}</div>`;
+    })
+    .join("");
+  await page.setContent(`<body style="margin:0;padding:8px 16px;width:945px;background:#f3f1ec;font:13px sans-serif">${body}</body>`);
+  await page.setViewportSize({ width: 977, height: 960 });
+  await page.screenshot({ path: join(folder, "charcoal-enlarged.png") });
 });

@@ -1,6 +1,6 @@
 //! Descriptions for screens, as plain data.
 
-use saltmarsh_core::ground::{Feel, Ground, texture};
+use saltmarsh_core::ground::{Ground, texture};
 use saltmarsh_core::hand::Signal;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_core::tool::parameter::{PARAMETERS, Quality};
@@ -21,12 +21,7 @@ const SECTION: usize = 200;
 
 /// What a tool meets in a ground.
 pub fn ground(tool: &Tool, ground: &Ground) -> Value {
-    let feel = Feel {
-        scale: tool.number("ground.scale"),
-        swap: tool.switch("ground.swap"),
-        follow: tool.number("ground.follow") as f32,
-        follow_mm: tool.number("ground.follow_mm"),
-    };
+    let feel = tool.feel();
     let tooth = tool.number("ground.tooth") as f32;
     let bearing = ground.bearing(feel);
     let mut heights: Vec<f32> = bearing.heights().iter().map(|h| h * tooth).collect();

@@ -77,6 +77,13 @@ impl Surface {
         self.sheet.wipe();
     }
 
+    /// Makes the `n`-th piece of the paper under the sheet for a tool; false where there are not so many.
+    #[wasm_bindgen(js_name = prepareGround)]
+    pub fn prepare_ground(&self, tool: &str, n: usize) -> std::result::Result<bool, JsError> {
+        let tool = Tool::parse(tool).map_err(|e| refuse(&e))?;
+        Ok(self.sheet.prepare_ground(tool.feel(), n))
+    }
+
     /// RGBA of a rectangle of pixels.
     pub fn pixels(&self, left: usize, top: usize, right: usize, bottom: usize) -> Vec<u8> {
         let (right, bottom) = (right.min(self.sheet.width()), bottom.min(self.sheet.height()));

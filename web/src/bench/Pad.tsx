@@ -6,7 +6,7 @@ import { PACKED, PLAIN_HAND } from "../engine/types";
 import { Button } from "../ui/controls";
 import { KeepGesture } from "./KeepGesture";
 import { isPen, liveOf, unfolded } from "./pen";
-import { StandIns, StandInSliders } from "./StandIns";
+import { StandIns } from "./StandIns";
 import { commit, useBench, useDocument, wipePad, within } from "./store";
 
 /** The free row lies on a piece of paper of its own, mm below the proof rows. */
@@ -109,7 +109,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
       <div className={open ? "flex h-[34px] items-center gap-2" : "flex flex-col items-start gap-0.5"} style={open ? {} : { width: props.label }}>
         <span className="flex items-center gap-1 font-semibold">
           Free row
-          {!open && <StandIns />}
+          <StandIns />
         </span>
         <span className="flex gap-1 text-[12px]">
           <Button className="!min-h-6 !px-1.5 !py-0" onClick={() => useBench.setState({ padOpen: !open })} title="Open or close (O)">
@@ -124,7 +124,6 @@ export function Pad(props: { width: number; height: number; label: number; pixel
             </Button>
           )}
         </span>
-        {open && <StandInSliders inline />}
       </div>
       <canvas
         ref={canvas}

@@ -40,8 +40,10 @@ export function Proof() {
   const scale = window.devicePixelRatio || 1;
   const pixelMm = STRIP_MM.width / Math.round(strip.width * scale);
 
-  useColumn("kept", kept, ready ? strip : null, pixelMm);
-  useColumn("draft", draft, ready ? strip : null, pixelMm);
+  // While a control is dragged strokes are laid at half the resolution: they have the same tone, and follow the hand.
+  const dragging = useBench((s) => s.dragged !== null);
+  useColumn("kept", kept, ready ? strip : null, scale);
+  useColumn("draft", draft, ready ? strip : null, dragging ? scale / 2 : scale);
 
   return (
     <section ref={ref} aria-label="Proof sheet" aria-busy={busy} className="relative h-full min-w-0 overflow-y-auto overflow-x-hidden">
@@ -71,16 +73,16 @@ export function Proof() {
   );
 }
 
-/** Runs a column whenever its tool or its size changes; the selected gesture goes first. */
-function useColumn(column: Column, document: ToolDocument | null, strip: { width: number; height: number } | null, pixelMm: number) {
+/** Runs a column whenever its tool or its size changes, at `scale` pixels a CSS pixel; the selected gesture goes first. */
+function useColumn(column: Column, document: ToolDocument | null, strip: { width: number; height: number } | null, scale: number) {
   const { gestures } = useBenchContext();
-  const key = strip && document ? JSON.stringify([document, strip, pixelMm, gestures.map((g) => g.id)]) : null;
+  const key = strip && document ? JSON.stringify([document, strip, scale, gestures.map((g) => g.id)]) : null;
   const latest = useRef(document);
   latest.current = document;
   useEffect(() => {
     const tool = latest.current;
     if (!key || !tool || !strip) return;
-    const scale = window.devicePixelRatio || 1;
+    const width = Math.round(strip.width * scale);
     const selected = useBench.getState().gesture;
     const rows = gestures.map((g, row) => ({ id: g.id, originY: row * STRIP_MM.height }));
     rows.sort((a, b) => Number(b.id === selected) - Number(a.id === selected));
@@ -88,9 +90,9 @@ function useColumn(column: Column, document: ToolDocument | null, strip: { width
       column,
       tool,
       hand: PLAIN_HAND,
-      width: Math.round(strip.width * scale),
+      width,
       height: Math.round(strip.height * scale),
-      pixelMm,
+      pixelMm: STRIP_MM.width / width,
       rows,
     };
     const started = performance.now();

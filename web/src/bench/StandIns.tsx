@@ -17,21 +17,20 @@ export function forceOf(pressure: number): number {
   return pressure <= 0 ? 0 : first_gf + (full_gf - first_gf) * pressure ** (1 / exponent);
 }
 
-/** Beside one another on a line, or in a list. */
-export function StandInSliders({ inline = false }: { inline?: boolean }) {
+export function StandInSliders() {
   const standIn = useBench((s) => s.standIn);
   return (
-    <div className={inline ? "ml-auto flex items-center gap-3 text-[12px]" : "grid gap-2"}>
+    <div className="grid gap-2">
       {ROWS.map((row) => {
         const value = standIn[row.key];
         const shown = row.key === "pressure" ? forceOf(value) : value;
         return (
           <label key={row.key} className="flex items-center gap-1.5">
-            <span className={inline ? "" : "w-14"}>{row.label}</span>
+            <span className="w-14">{row.label}</span>
             <input
               type="range"
               aria-label={`Stand-in ${row.label.toLowerCase()}`}
-              className={inline ? "w-20" : "min-w-40 flex-1"}
+              className="min-w-40 flex-1"
               min={row.key === "pressure" ? 0.02 : 0}
               max={row.high}
               step={row.step}

@@ -29,10 +29,15 @@ export class Pad {
   private frameAsked = false;
   private newest = 0;
   private strokes = 0;
+  private tool: ToolDocument | null = null;
   /** When the newest reports that wait for a frame were made, ms since the time origin. */
   private waiting: number[] = [];
 
-  constructor(private studio: Studio) {}
+  /** `idle`: resolves when nothing more urgent is under way. */
+  constructor(
+    private studio: Studio,
+    private idle: () => Promise<void>,
+  ) {}
 
   attach(canvas: OffscreenCanvas) {
     this.context = canvas.getContext("2d", { alpha: false, desynchronized: true });
@@ -61,7 +66,19 @@ export class Pad {
       this.strokes += surface.end();
     }
     this.mark({ left: 0, top: 0, right: size.width, bottom: size.height });
+    void this.prepareGround(tool);
     return true;
+  }
+
+  /** Makes the paper that nobody has drawn on yet, piece by piece, so that a stroke need not wait for it. */
+  private async prepareGround(tool: ToolDocument) {
+    const run = this.newest;
+    const document = JSON.stringify(tool);
+    for (let piece = 0; ; piece++) {
+      await this.idle();
+      await turn();
+      if (run !== this.newest || !this.surface?.prepareGround(document, piece)) return;
+    }
   }
 
   private prepare(tool: ToolDocument, size: PadSize): Surface {
@@ -82,6 +99,7 @@ export class Pad {
 
   begin(tool: ToolDocument, hand: Hand) {
     this.newest++;
+    this.tool = tool;
     this.surface?.begin(JSON.stringify(tool), JSON.stringify(hand), this.strokes);
   }
 
@@ -96,6 +114,7 @@ export class Pad {
     if (!this.surface) return;
     this.take(this.surface.lift());
     this.strokes += this.surface.end();
+    if (this.tool) void this.prepareGround(this.tool);
   }
 
   private take(rect: Uint32Array) {

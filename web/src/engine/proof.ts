@@ -42,8 +42,8 @@ export class Proof {
     }
   }
 
-  /** Questions about strokes wait until the pictures are there. */
-  private idle(): Promise<void> {
+  /** Resolves when no column is being laid: questions about strokes, and preparations, wait until the pictures are there. */
+  idle(): Promise<void> {
     return this.underWay === 0 ? Promise.resolve() : new Promise((go) => this.waiting.push(go));
   }
 

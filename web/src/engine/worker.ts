@@ -26,7 +26,7 @@ const api: EngineApi = {
     await init({ module_or_path: moduleUrl });
     studio = new Studio();
     proof = new Proof(studio);
-    pad = new Pad(studio);
+    pad = new Pad(studio, () => proof.idle());
     return JSON.parse(declarations());
   },
   checkTool: (document) => checkTool(document),

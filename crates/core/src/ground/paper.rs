@@ -55,7 +55,7 @@ pub const FINE_UM: f32 = 1.4;
 /// Side of the pieces that are kept, ground pixels.
 const PIECE: i64 = 256;
 /// Pieces kept at most (256 KiB each).
-const MOST_PIECES: usize = 224;
+const MOST_PIECES: usize = 288;
 /// Sampled tiles kept at most (48 KiB each).
 const MOST_TILES: usize = 768;
 /// Side of the reference patch on which means and deviations are taken, ground pixels (25.6 mm).
@@ -156,6 +156,20 @@ impl Ground {
             }
         }
         out
+    }
+
+    /// Makes the `n`-th of the pieces that hold a region of ground pixels, row by row, if it is not there; false where there
+    /// are not so many. For preparing a sheet bit by bit.
+    pub fn prepare(&self, region: Region, n: usize) -> bool {
+        let (left, top) = (region.x.div_euclid(PIECE), region.y.div_euclid(PIECE));
+        let across = (region.x + region.width as i64 - 1).div_euclid(PIECE) - left + 1;
+        let down = (region.y + region.height as i64 - 1).div_euclid(PIECE) - top + 1;
+        let n = n as i64;
+        if n >= across * down || across * down > MOST_PIECES as i64 {
+            return false;
+        }
+        self.piece(left + n % across, top + n / across);
+        true
     }
 
     fn piece(&self, px: i64, py: i64) -> Piece {

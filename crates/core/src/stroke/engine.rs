@@ -95,12 +95,7 @@ impl Engine {
             return Err(FieldError::new("profile.full_gf", "must lie above the force of first contact"));
         }
         let ground = sheet.ground();
-        let feel = Feel {
-            scale: tool.number("ground.scale"),
-            swap: tool.switch("ground.swap"),
-            follow: tool.number("ground.follow") as f32,
-            follow_mm: tool.number("ground.follow_mm"),
-        };
+        let feel = tool.feel();
         let n = |id: &str| tool.number(id) as f32;
         let stick = Stick {
             powder: pigment::powder(tool.choice("load.stick")),

@@ -8,6 +8,7 @@ use sha2::{Digest, Sha256};
 
 use super::parameter::{self, Kind, Parameter, Quality, Value};
 use crate::error::{FieldError, Result, within};
+use crate::ground::Feel;
 use crate::touch::{Combine, Response};
 
 /// One step of the migration path: brings a document of version `i + 1` to version `i + 2`.
@@ -165,6 +166,16 @@ impl Tool {
             (Some(Value::Choice(name)), _) => name,
             (_, Some(Kind::Choice { default, .. })) => default,
             _ => panic!("{id} is not declared as a choice"),
+        }
+    }
+
+    /// How this tool meets its ground.
+    pub fn feel(&self) -> Feel {
+        Feel {
+            scale: self.number("ground.scale"),
+            swap: self.switch("ground.swap"),
+            follow: self.number("ground.follow") as f32,
+            follow_mm: self.number("ground.follow_mm"),
         }
     }
 
