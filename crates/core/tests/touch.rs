@@ -1,0 +1,139 @@
+//! Responses: how a signal becomes a quality, alone and together with others, and how the trace explains it.
+
+mod common;
+
+use common::{demo_tool, draw, ground, plain_tool, pull, sheet};
+use saltmarsh_core::ground::Paper;
+use saltmarsh_core::hand::{Sample, Signal, Signals};
+use saltmarsh_core::stroke::qualities::Qualities;
+use saltmarsh_core::stroke::reason::explain;
+use saltmarsh_core::tool::{Quality, Station, Tool};
+use saltmarsh_core::touch::{Combine, Curve, Response};
+
+fn response(id: &str, quality: Quality, signal: Signal, input: [f64; 2], output: [f64; 2]) -> Response {
+    Response { id: id.to_owned(), quality, signal, input, curve: Curve::default(), output, amount: 1.0, on: true }
+}
+
+fn with(responses: Vec<Response>) -> Tool {
+    let mut tool = plain_tool(&[("touch.force_gf", 100.0)]);
+    tool.responses = responses;
+    tool.check().expect("test responses are in range");
+    tool
+}
+
+fn value(tool: &Tool, quality: Quality, signals: &Signals) -> f64 {
+    Qualities::new(tool).at(tool, signals, &mut Vec::new()).get(quality)
+}
+
+#[test]
+fn a_response_runs_through_range_curve_and_output() {
+    let mut r = response("force", Quality::Force, Signal::Pressure, [0.2, 0.8], [50.0, 250.0]);
+    r.curve = Curve::new(vec![[0.0, 0.0], [0.5, 0.2], [1.0, 1.0]]).expect("a curve");
+    let mut tool = with(vec![r]);
+    let force = |tool: &Tool, pressure: f64| value(tool, Quality::Force, &Signals { pressure, ..Signals::default() });
+    // Below and above the input range the output stays at its ends; the middle goes through the curve's point.
+    for (pressure, want) in [(0.0, 50.0), (0.2, 50.0), (0.5, 90.0), (0.8, 250.0), (1.0, 250.0)] {
+        let got = force(&tool, pressure);
+        assert!((got - want).abs() < 1e-9, "pressure {pressure}: {got} gf, want {want}");
+    }
+    // Half of it acts: halfway from the tool's own 100 gf.
+    tool.responses[0].amount = 0.5;
+    assert!((force(&tool, 1.0) - 175.0).abs() < 1e-9);
+    tool.responses[0].on = false;
+    assert_eq!(force(&tool, 1.0), 100.0, "off leaves the tool's own value");
+    // Turned round: output may fall.
+    (tool.responses[0].on, tool.responses[0].amount, tool.responses[0].output) = (true, 1.0, [250.0, 50.0]);
+    assert!((force(&tool, 0.9) - 50.0).abs() < 1e-9);
+}
+
+#[test]
+fn several_responses_combine_in_four_ways() {
+    let signals = Signals { pressure: 0.5, speed_mm_s: 100.0, ..Signals::default() };
+    // Pressure gives 10.1 mm; speed 0.5 as a factor, or 8 mm.
+    let pressure = response("a", Quality::Width, Signal::Pressure, [0.0, 1.0], [0.1, 20.1]);
+    let speed = |output| response("b", Quality::Width, Signal::Speed, [0.0, 200.0], output);
+    let width = |combine: Combine, output| {
+        let mut tool = with(vec![pressure.clone()]);
+        tool.combine.insert(Quality::Width, combine);
+        tool.responses.push(speed(output));
+        tool.check().expect("in range");
+        value(&tool, Quality::Width, &signals)
+    };
+    let close = |got: f64, want: f64| assert!((got - want).abs() < 1e-9, "{got}, want {want}");
+    close(width(Combine::Product, [0.0, 1.0]), 10.1 * 0.5);
+    close(width(Combine::Sum, [4.0, 12.0]), 10.1 + 8.0);
+    close(width(Combine::Smallest, [4.0, 12.0]), 8.0);
+    close(width(Combine::Largest, [4.0, 12.0]), 10.1);
+    // Whatever comes of it stays within the quality's limits.
+    close(width(Combine::Sum, [40.0, 40.0]), 40.0);
+}
+
+#[test]
+fn angles_add_and_wrap_without_a_seam() {
+    let turn = response("turn", Quality::Angle, Signal::Barrel, [0.0, 360.0], [0.0, 360.0]);
+    let lean = response("lean", Quality::Angle, Signal::Lean, [0.0, 360.0], [0.0, 360.0]);
+    let mut tool = with(vec![turn, lean]);
+    common::set(&mut tool, "tip.angle_deg", saltmarsh_core::tool::Value::Number(20.0));
+    let angle = |barrel_deg: f64, lean_deg: f64| {
+        value(&tool, Quality::Angle, &Signals { barrel_deg, lean_deg, ..Signals::default() })
+    };
+    assert!((angle(300.0, 100.0) - 60.0).abs() < 1e-9, "20 + 300 + 100 is 60 once round");
+    let (before, after) = (angle(359.9, 10.0), angle(0.1, 10.0));
+    assert!(((after - before).rem_euclid(360.0) - 0.2).abs() < 1e-9, "no jump at 0/360: {before} to {after}");
+}
+
+#[test]
+fn the_trace_names_what_holds_a_mark_back() {
+    let ground = ground(Paper::ColdPressed);
+    let reason = |tool: &Tool, pressure: f64, passes: usize| {
+        let mut s = sheet(&ground, [40.0, 12.0], 0.15);
+        let mut trace = draw(tool, &pull([5.0, 6.0], [35.0, 6.0], pressure), &mut s);
+        for _ in 1..passes {
+            trace = draw(tool, &pull([5.0, 6.0], [35.0, 6.0], pressure), &mut s);
+        }
+        let dab = trace.nearest(15.0).expect("a dab");
+        (explain(tool, dab), dab.clone())
+    };
+    let tool = demo_tool("compressed-charcoal-edge");
+
+    let (light, dab) = reason(&tool, 0.06, 1);
+    assert_eq!(light.lines[0].station, Station::Touch, "a light touch is faint because of the hand: {light:?}");
+    assert!(light.lines[0].what.contains(&format!("{:.0} gf", dab.hand_gf)), "{:?}", light.lines[0]);
+    assert!(light.sentence.contains("covers") && light.sentence.contains("pressure"), "{}", light.sentence);
+
+    let (worn, _) = reason(&tool, 0.9, 12);
+    assert_eq!(worn.lines[0].station, Station::Load, "after twelve passes the tooth is full: {worn:?}");
+
+    let mut faint = tool.clone();
+    common::set(&mut faint, "touch.flow", saltmarsh_core::tool::Value::Number(0.02));
+    faint.responses.retain(|r| r.quality != Quality::Flow);
+    let (thin, _) = reason(&faint, 0.9, 1);
+    assert_eq!((thin.lines[0].station, thin.lines[0].what.as_str()), (Station::Touch, "flow"), "{thin:?}");
+
+    for r in [&light, &worn, &thin] {
+        assert!(r.lines.windows(2).all(|w| w[0].weight >= w[1].weight), "heaviest first");
+        let product: f64 = r.lines.iter().map(|l| l.times).product();
+        assert!((r.mark - product.min(1.0)).abs() < 1e-9, "the lines multiply to the mark");
+    }
+}
+
+#[test]
+fn hardest_press_never_falls_and_opens_a_taper_at_the_start_only() {
+    let ground = ground(Paper::HotPressed);
+    let mut tool = plain_tool(&[("touch.force_gf", 80.0)]);
+    tool.responses =
+        vec![response("w", Quality::Width, Signal::HardestPress, [0.0, 1.0], [0.5, 6.0])];
+    let gesture = common::hand_drawn(200.0, 1.0, |t| Sample {
+        t,
+        x: 4.0 + 30.0 * t,
+        y: 6.0,
+        pressure: if t < 0.5 { 1.6 * t } else { 0.8 - 1.4 * (t - 0.5) },
+        tilt_x: 0.0,
+        tilt_y: 0.0,
+        twist: 0.0,
+    });
+    let mut s = sheet(&ground, [40.0, 12.0], 0.2);
+    let widths: Vec<f64> = draw(&tool, &gesture, &mut s).dabs.iter().map(|d| d.width_mm).collect();
+    assert!(widths.windows(2).all(|w| w[1] >= w[0] - 1e-9), "never narrower again");
+    assert!(widths[0] < 1.0 && (widths[widths.len() - 1] - (0.5 + 5.5 * 0.8)).abs() < 0.1, "{widths:?}");
+}
