@@ -54,7 +54,15 @@ test("a mouse draws with stand-ins whose force the keys change on the way", asyn
 
   // Kept as a gesture, it joins the proof sheet and shows both forces.
   await page.getByRole("button", { name: "Open", exact: true }).click();
-  await page.getByRole("button", { name: "Keep last stroke as gesture…" }).click();
+  // A second stroke: it is the first that is to be kept.
+  const [c, d] = [await bench.onPad(0.1, 0.8), await bench.onPad(0.3, 0.8)];
+  await page.mouse.move(c.x, c.y);
+  await page.mouse.down();
+  await page.mouse.move(d.x, d.y, { steps: 6 });
+  await page.mouse.up();
+  await page.getByRole("button", { name: "Keep a stroke as gesture…" }).click();
+  await page.getByRole("combobox", { name: "Which stroke" }).click();
+  await page.getByRole("option", { name: "stroke 1 of 2" }).click();
   await page.getByRole("textbox", { name: "Name" }).fill("Pressing harder");
   await page.getByRole("button", { name: "Keep gesture" }).click();
   await page.keyboard.press("Escape");

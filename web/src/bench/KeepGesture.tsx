@@ -1,11 +1,11 @@
-/** Names the last free stroke and keeps it as a gesture: it joins the proof sheet. */
+/** Names a stroke of the free row and keeps it as a gesture: it joins the proof sheet. */
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Refused, addGesture } from "../api/client";
 import { engine, refusalOf } from "../engine/client";
 import { PACKED } from "../engine/types";
-import { Button, Dialog } from "../ui/controls";
+import { Button, Choice, Dialog } from "../ui/controls";
 import { STRIP_MM } from "./Proof";
 
 /** Moves a stroke into a strip: centred up and down, and within it from left to right where it fits. */
@@ -24,13 +24,30 @@ function intoStrip(stroke: number[], originY: number): Float64Array {
   return out;
 }
 
-export function KeepGesture(props: { stroke: number[]; originY: number; onClose: () => void }) {
+/** The way of a stroke, small. */
+function Preview({ stroke }: { stroke: number[] }) {
+  const places = stroke.filter((_, i) => i % PACKED === 1 || i % PACKED === 2);
+  const xs = places.filter((_, i) => i % 2 === 0);
+  const ys = places.filter((_, i) => i % 2 === 1);
+  const [left, top] = [Math.min(...xs), Math.min(...ys)];
+  const [width, height] = [Math.max(...xs) - left, Math.max(...ys) - top];
+  const points = xs.map((x, i) => `${x - left},${(ys[i] ?? top) - top}`).join(" ");
+  return (
+    <svg aria-hidden viewBox={`-2 -2 ${width + 4} ${height + 4}`} className="h-24 w-full bg-[#f3f1ec]">
+      <polyline points={points} fill="none" stroke="#1c1c1c" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
+    </svg>
+  );
+}
+
+export function KeepGesture(props: { strokes: number[][]; originY: number; onClose: () => void }) {
   const [name, setName] = useState("");
+  const [which, setWhich] = useState(props.strokes.length - 1);
+  const stroke = props.strokes[which] ?? [];
   const [problem, setProblem] = useState<string | null>(null);
   const queries = useQueryClient();
   const keep = async () => {
     try {
-      const inkml = await engine.inkmlOf(intoStrip(props.stroke, props.originY));
+      const inkml = await engine.inkmlOf(intoStrip(stroke, props.originY));
       await addGesture(name, "my own hand", inkml);
       await queries.invalidateQueries({ queryKey: ["gestures"] });
       props.onClose();
@@ -46,6 +63,15 @@ export function KeepGesture(props: { stroke: number[]; originY: number; onClose:
           void keep();
         }}
       >
+        <div className="mb-2 grid gap-2">
+          <Choice
+            label="Which stroke"
+            value={String(which)}
+            options={props.strokes.map((_, i) => [String(i), `stroke ${i + 1} of ${props.strokes.length}`])}
+            onChange={(i) => setWhich(Number(i))}
+          />
+          <Preview stroke={stroke} />
+        </div>
         <label className="grid gap-1">
           Name
           <input autoFocus className="rounded border border-line bg-raised px-2 py-1" value={name} onChange={(e) => setName(e.target.value)} />

@@ -120,7 +120,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
           </Button>
           {open && (
             <Button className="!min-h-6 !py-0" disabled={!strokes?.length} onClick={() => setKeeping(true)}>
-              Keep last stroke as gesture…
+              Keep a stroke as gesture…
             </Button>
           )}
         </span>
@@ -145,7 +145,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
         }}
         onKeyDown={keys}
       />
-      {keeping && strokes && <KeepGesture stroke={strokes.at(-1) ?? []} originY={ORIGIN_Y} onClose={() => setKeeping(false)} />}
+      {keeping && strokes && <KeepGesture strokes={strokes} originY={ORIGIN_Y} onClose={() => setKeeping(false)} />}
     </div>
   );
 }

@@ -28,6 +28,8 @@ export interface CurveEditorProps {
   height: number;
   name: string;
   onSelect: (index: number | null) => void;
+  /** Told why a change is not made. */
+  onRefuse: (message: string) => void;
   /** While dragging. */
   onDrag: (points: Point[]) => void;
   onLetGo: () => void;
@@ -65,7 +67,10 @@ export function CurveEditor(props: CurveEditorProps) {
     return box ? [x.invert(e.clientX - box.left), y.invert(e.clientY - box.top)] : [0, 0];
   };
   const add = (place: Point) => {
-    if (points.length >= MOST_POINTS) return;
+    if (points.length >= MOST_POINTS) {
+      props.onRefuse(`A curve has at most ${MOST_POINTS} points`);
+      return;
+    }
     const index = points.findIndex((p) => p[0] > place[0]);
     const i = index < 0 ? points.length : index;
     const next = [...points.slice(0, i), place, ...points.slice(i)];

@@ -144,6 +144,7 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
         width={width}
         height={196}
         onSelect={setPoint}
+        onRefuse={say}
         onDrag={(curve) => drag(withResponse(document, response.id, { curve }))}
         onLetGo={letGo}
         onChange={(curve) => change({ curve })}
