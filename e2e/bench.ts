@@ -74,8 +74,9 @@ export class Bench {
     await this.settled();
   }
 
-  /** The whole proof sheet is laid. */
+  /** The whole proof sheet is laid, the free row too. */
   async settled() {
+    await expect(this.pad).toHaveAttribute("aria-busy", "false");
     await expect(this.page.getByRole("region", { name: "Proof sheet" })).toHaveAttribute("aria-busy", "false");
   }
 

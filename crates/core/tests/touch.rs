@@ -11,7 +11,16 @@ use saltmarsh_core::tool::{Quality, Station, Tool};
 use saltmarsh_core::touch::{Combine, Curve, Response};
 
 fn response(id: &str, quality: Quality, signal: Signal, input: [f64; 2], output: [f64; 2]) -> Response {
-    Response { id: id.to_owned(), quality, signal, input, curve: Curve::default(), output, amount: 1.0, on: true }
+    Response {
+        id: id.to_owned(),
+        quality,
+        signal,
+        input,
+        curve: Curve::default(),
+        output,
+        amount: 1.0,
+        on: true,
+    }
 }
 
 fn with(responses: Vec<Response>) -> Tool {
@@ -30,7 +39,8 @@ fn a_response_runs_through_range_curve_and_output() {
     let mut r = response("force", Quality::Force, Signal::Pressure, [0.2, 0.8], [50.0, 250.0]);
     r.curve = Curve::new(vec![[0.0, 0.0], [0.5, 0.2], [1.0, 1.0]]).expect("a curve");
     let mut tool = with(vec![r]);
-    let force = |tool: &Tool, pressure: f64| value(tool, Quality::Force, &Signals { pressure, ..Signals::default() });
+    let force =
+        |tool: &Tool, pressure: f64| value(tool, Quality::Force, &Signals { pressure, ..Signals::default() });
     // Below and above the input range the output stays at its ends; the middle goes through the curve's point.
     for (pressure, want) in [(0.0, 50.0), (0.2, 50.0), (0.5, 90.0), (0.8, 250.0), (1.0, 250.0)] {
         let got = force(&tool, pressure);
@@ -97,7 +107,11 @@ fn the_trace_names_what_holds_a_mark_back() {
     let tool = demo_tool("compressed-charcoal-edge");
 
     let (light, dab) = reason(&tool, 0.06, 1);
-    assert_eq!(light.lines[0].station, Station::Touch, "a light touch is faint because of the hand: {light:?}");
+    assert_eq!(
+        light.lines[0].station,
+        Station::Touch,
+        "a light touch is faint because of the hand: {light:?}"
+    );
     assert!(light.lines[0].what.contains(&format!("{:.0} gf", dab.hand_gf)), "{:?}", light.lines[0]);
     assert!(light.sentence.contains("covers") && light.sentence.contains("pressure"), "{}", light.sentence);
 
@@ -121,8 +135,7 @@ fn the_trace_names_what_holds_a_mark_back() {
 fn hardest_press_never_falls_and_opens_a_taper_at_the_start_only() {
     let ground = ground(Paper::HotPressed);
     let mut tool = plain_tool(&[("touch.force_gf", 80.0)]);
-    tool.responses =
-        vec![response("w", Quality::Width, Signal::HardestPress, [0.0, 1.0], [0.5, 6.0])];
+    tool.responses = vec![response("w", Quality::Width, Signal::HardestPress, [0.0, 1.0], [0.5, 6.0])];
     let gesture = common::hand_drawn(200.0, 1.0, |t| Sample {
         t,
         x: 4.0 + 30.0 * t,

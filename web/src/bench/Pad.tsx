@@ -19,6 +19,10 @@ export function Pad(props: { width: number; height: number; label: number; pixel
   const strokes = useBench((s) => s.now?.pad);
   const open = useBench((s) => s.padOpen);
   const [keeping, setKeeping] = useState(false);
+  /** A stroke began before the earlier ones were laid anew: they must be, once it ends. */
+  const cut = useRef(false);
+  /** Strokes are being laid anew. */
+  const [busy, setBusy] = useState(true);
   const drawing = useRef<{ samples: number[]; start: number; id: number } | null>(null);
   /** What the canvas shows: nothing is laid anew that is already there. */
   const shown = useRef("");
@@ -40,7 +44,11 @@ export function Pad(props: { width: number; height: number; label: number; pixel
     if (!document || shown.current === key || drawing.current) return;
     shown.current = key;
     const packed = (strokes ?? []).map((s) => Float64Array.from(s));
-    void engine.padRun(document, PLAIN_HAND, { ...size, pixelMm: props.pixelMm, originY: ORIGIN_Y }, packed);
+    setBusy(true);
+    void engine.padRun(document, PLAIN_HAND, { ...size, pixelMm: props.pixelMm, originY: ORIGIN_Y }, packed).then((whole) => {
+      if (whole) setBusy(false);
+      else cut.current = true;
+    });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for all of it
   }, [key]);
 
@@ -90,7 +98,8 @@ export function Pad(props: { width: number; height: number; label: number; pixel
     void engine.padLift();
     const pad = [...(useBench.getState().now?.pad ?? []), stroke.samples];
     // The canvas already shows this stroke.
-    shown.current = state(pad);
+    shown.current = cut.current ? "" : state(pad);
+    cut.current = false;
     commit({ pad });
   };
   const keys = (e: React.KeyboardEvent) => {
@@ -129,6 +138,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
         ref={canvas}
         tabIndex={0}
         role="img"
+        aria-busy={busy}
         aria-label="Free row: draw here with the draft. Arrow up and down change the stand-in force."
         className="block shrink-0 cursor-crosshair touch-none bg-[#f3f1ec]"
         style={{ width: props.width, height: props.height }}
