@@ -14,11 +14,13 @@ test("the Bench shows ribbon, controls, proof sheet and trace at once", async ({
   await expect(page.getByTestId("reason")).toContainText("%");
   for (const width of [1280, 1100]) {
     await page.setViewportSize({ width, height: 800 });
-    const overflow = await page.evaluate(() => {
-      const e = document.documentElement;
-      return [e.scrollWidth - e.clientWidth, e.scrollHeight - e.clientHeight];
-    });
-    expect(overflow, `nothing to scroll at ${width}×800`).toEqual([0, 0]);
+    const overflow = () =>
+      page.evaluate(() => {
+        const e = document.documentElement;
+        return [e.scrollWidth - e.clientWidth, e.scrollHeight - e.clientHeight];
+      });
+    // Plots take their new size a frame after the page does.
+    await expect.poll(overflow, `nothing to scroll at ${width}×800`).toEqual([0, 0]);
   }
 });
 
