@@ -21,6 +21,8 @@ export function Pad(props: { width: number; height: number; label: number; pixel
   const [keeping, setKeeping] = useState(false);
   /** A stroke began before the earlier ones were laid anew: they must be, once it ends. */
   const cut = useRef(false);
+  /** Where and when the pointer was last seen, for its speed. */
+  const moved = useRef<{ t: number; x: number; y: number } | null>(null);
   /** Strokes are being laid anew. */
   const [busy, setBusy] = useState(true);
   const drawing = useRef<{ samples: number[]; start: number; id: number } | null>(null);
@@ -145,12 +147,18 @@ export function Pad(props: { width: number; height: number; label: number; pixel
         onPointerDown={begin}
         onPointerMove={(e) => {
           const live = liveOf(e.nativeEvent, useBench.getState().standIn, e.buttons > 0);
-          const speed = Math.hypot(e.movementX, e.movementY) * props.pixelMm * scale * 60;
+          const before = moved.current;
+          moved.current = { t: e.timeStamp, x: e.clientX, y: e.clientY };
+          const seconds = before ? (e.timeStamp - before.t) / 1000 : 0;
+          const mm = before ? Math.hypot(e.clientX - before.x, e.clientY - before.y) * props.pixelMm * scale : 0;
+          // After a pause there is no speed to tell.
+          const speed = seconds > 0 && seconds < 0.2 ? mm / seconds : 0;
           useBench.setState({ live: { ...live, speed } });
         }}
         onPointerUp={end}
         onPointerCancel={end}
         onPointerLeave={(e) => {
+          moved.current = null;
           if (!isPen(e.nativeEvent) && !drawing.current) useBench.setState({ live: null });
         }}
         onKeyDown={keys}

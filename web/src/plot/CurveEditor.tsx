@@ -11,12 +11,10 @@ type Point = [number, number];
 
 export interface CurveEditorProps {
   points: Point[];
-  keptPoints: Point[] | null;
   /** The curve and the kept curve at even steps of 0..1, from the core. */
   samples: Float64Array | null;
   keptSamples: Float64Array | null;
-  /** Signal at the left and right end, with its unit and how to write it. */
-  input: [number, number];
+  /** How a place on either axis is written, with the signal's unit. */
   inputLabel: (share: number) => string;
   outputLabel: (share: number) => string;
   /** Shares of the proof gestures' input in even bins, largest 1. */

@@ -1,4 +1,4 @@
-//! How the trade measures a surface: ISO 25178-2 height parameters and the areal material ratio (Abbott & Firestone 1933).
+//! How the trade measures a surface: ISO 25178-2 height parameters.
 
 use serde::Serialize;
 
@@ -30,9 +30,4 @@ pub fn measure(heights: &[f32]) -> Texture {
     let (sa, m2, m3, m4) = (sa / n, m2 / n, m3 / n, m4 / n);
     let sq = libm::sqrt(m2);
     Texture { sa_um: sa, sq_um: sq, ssk: m3 / (sq * m2), sku: m4 / (m2 * m2), sz_um: high - low }
-}
-
-/// Areal material ratio Smr(c): the share of heights at or above `c` (µm, same zero as the heights).
-pub fn material_ratio(heights: &[f32], c: f32) -> f64 {
-    heights.iter().filter(|h| **h >= c).count() as f64 / heights.len() as f64
 }

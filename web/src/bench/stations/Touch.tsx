@@ -132,10 +132,8 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
       <CurveEditor
         name={`Curve from ${info.label} to ${own.label.toLowerCase()}`}
         points={response.curve}
-        keptPoints={keptResponse?.curve ?? null}
         samples={samples}
         keptSamples={keptSamples}
-        input={response.input}
         inputLabel={inputLabel}
         outputLabel={outputLabel}
         histogram={histogram}
