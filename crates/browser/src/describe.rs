@@ -2,6 +2,7 @@
 
 use saltmarsh_core::ground::{Ground, texture};
 use saltmarsh_core::hand::Signal;
+use saltmarsh_core::lanes;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_core::tool::parameter::{PARAMETERS, Quality};
 use serde_json::{Value, json};
@@ -39,7 +40,7 @@ pub fn ground(tool: &Tool, ground: &Ground) -> Value {
     let depths: Vec<[f64; 2]> = (0..=40)
         .map(|i| {
             let load = i as f32 / 40.0;
-            [f64::from(load), f64::from(plane.at(load))]
+            [f64::from(load), f64::from(plane.at(lanes::all(load)).to_array()[0])]
         })
         .collect();
     let reference = ground.reference();

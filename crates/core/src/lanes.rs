@@ -44,7 +44,22 @@ pub fn where_greater(a: Lanes, b: Lanes, yes: Lanes, no: Lanes) -> Lanes {
 #[inline(always)]
 pub fn split(u: Lanes) -> ([usize; LANES], Lanes) {
     let whole = u.fast_trunc_int();
-    (whole.to_array().map(|i| i as usize), u - f32x4::from_i32x4(whole))
+    let [a, b, c, d] = whole.to_array();
+    ([a as usize, b as usize, c as usize, d as usize], u - f32x4::from_i32x4(whole))
+}
+
+/// The entries of a table at four places.
+#[inline(always)]
+pub fn pick(table: &[f32], [a, b, c, d]: [usize; LANES]) -> Lanes {
+    Lanes::from([table[a], table[b], table[c], table[d]])
+}
+
+/// A table between its entries, at places from 0 to its last but one.
+#[inline(always)]
+pub fn between(table: &[f32], u: Lanes) -> Lanes {
+    let (i, f) = split(u);
+    let a = pick(table, i);
+    a + (pick(&table[1..], i) - a) * f
 }
 
 /// `e^x`. Relative error under 3e-7 for `x` in −87..87, clamped outside. Cephes-style range reduction and a degree-6

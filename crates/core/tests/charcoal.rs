@@ -8,6 +8,7 @@ use std::rc::Rc;
 
 use common::{draw, ground, mean, plain_tool, powder, pull, set, sheet};
 use saltmarsh_core::ground::{Feel, Ground, PITCH_MM, Paper, Region};
+use saltmarsh_core::lanes;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_core::tool::parameter::Value;
 
@@ -148,7 +149,11 @@ fn the_swapped_ground_fills_what_was_left_bare() {
             let (mut low, mut high) = (0.0, 1500.0);
             for _ in 0..50 {
                 let force: f64 = 0.5 * (low + high);
-                if plane.at((force / area / 16.0) as f32) > level { low = force } else { high = force }
+                if plane.at(lanes::all((force / area / 16.0) as f32)).to_array()[0] > level {
+                    low = force
+                } else {
+                    high = force
+                }
             }
             0.5 * (low + high)
         };

@@ -14,7 +14,7 @@ use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
 use crate::paint::BANDS;
 use crate::paint::pigment::Powder;
 use crate::sheet::{COVER, DRY_VALUES, EVEN_VALUES, HELD, KX, LAID, LOOSE, STROKE, SX, TILE};
-use crate::tip::{Footprint, Profile};
+use crate::tip::{Footprint, PROFILE_ENTRIES, PROFILE_STEPS, Profile};
 
 use super::face::Face;
 use super::plane::Plane;
@@ -106,34 +106,29 @@ impl Contact {
     }
 }
 
-const PRESS_STEPS: usize = 96;
-
-/// Load and plane across a footprint, by squared relative radius.
+/// Load and plane across a footprint, by squared relative radius in the profile's steps.
 pub struct Press {
-    values: [[f32; 2]; PRESS_STEPS + 2],
+    load: [f32; PROFILE_ENTRIES],
+    level: [f32; PROFILE_ENTRIES],
 }
 
 impl Press {
     /// `load`: load at a pressure of 1 in the profile's scale.
     pub fn new(profile: &Profile, plane: &Plane, load: f32) -> Self {
-        let values = std::array::from_fn(|i| {
-            let load = load * profile.at((i as f32 / PRESS_STEPS as f32).min(1.0));
-            [load, plane.at(load)]
-        });
-        Self { values }
+        let mut out = Self { load: [0.0; PROFILE_ENTRIES], level: [0.0; PROFILE_ENTRIES] };
+        for first in (0..PROFILE_ENTRIES).step_by(LANES) {
+            let loads = all(load) * lanes::four(&profile.table()[first..]);
+            out.load[first..first + LANES].copy_from_slice(&loads.to_array());
+            out.level[first..first + LANES].copy_from_slice(&plane.at(loads).to_array());
+        }
+        out
     }
 
     /// Load and plane at four squared relative radii.
     #[inline(always)]
     fn at(&self, radius2: Lanes) -> (Lanes, Lanes) {
-        let u = smaller(radius2, all(1.0)) * all(PRESS_STEPS as f32);
-        let (i, f) = lanes::split(u);
-        let [load, level] = [0, 1].map(|which| {
-            let a = each(|k| self.values[i[k]][which]);
-            let b = each(|k| self.values[i[k] + 1][which]);
-            a + (b - a) * f
-        });
-        (load, level)
+        let u = smaller(radius2, all(1.0)) * all(PROFILE_STEPS as f32);
+        (lanes::between(&self.load, u), lanes::between(&self.level, u))
     }
 }
 

@@ -3,12 +3,13 @@
 //! Amplitude falls as 1/f^0.75 across; each part persists 5 to 20 mm (dry study; weak on purpose: a gain of .28 looked like
 //! wood).
 
-use crate::lanes::{self, Lanes, all, larger, smaller};
+use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
 use crate::num;
 
 /// Finest step of the table across, mm.
 const STEP_MM: f32 = 0.1;
 const MOST_STEPS: usize = 256;
+const STEPS: [f32; LANES] = [0.0, 1.0, 2.0, 3.0];
 /// `(wavelength across mm, persistence along mm)`.
 const PARTS: [(f32, f32); 4] = [(2.0, 20.0), (1.0, 12.0), (0.5, 8.0), (0.25, 5.0)];
 /// Amplitude of each part: wavelength^0.75.
@@ -20,6 +21,10 @@ pub struct Face {
     values: Vec<f32>,
     reach: f32,
     per_mm: f32,
+    /// Place of the last value that is asked for.
+    last: f32,
+    /// Lattice values of one part between its two rows.
+    between: Vec<f32>,
     /// Lattice values of each part on the two rows that the place lies between: the same for many dabs.
     rows: [[Row; 2]; PARTS.len()],
 }
@@ -58,8 +63,10 @@ impl Face {
         let step = 2.0 * reach / (count - 1) as f32;
         self.reach = reach;
         self.per_mm = 1.0 / step;
+        self.last = (count - 1) as f32;
         self.values.clear();
-        self.values.resize(count + 1, 0.0);
+        // One more than are between; whole lanes.
+        self.values.resize((count + 1).next_multiple_of(LANES), 0.0);
         let mut power = 0.0;
         for (k, ((wave, along), amplitude)) in PARTS.iter().zip(AMPLITUDES).enumerate() {
             // Lattice noise smoothed by a cosine-like blend loses about half its variance.
@@ -76,15 +83,20 @@ impl Face {
             }
             near.fill_in_place(seed, k, row as i64, half);
             far.fill_in_place(seed, k, row as i64 + 1, half);
-            let (near, far) = (near.from(half), far.from(half));
-            for (n, out) in self.values.iter_mut().enumerate() {
+            // The place lies between both rows everywhere alike.
+            let cells = near.from(half).iter().zip(far.from(half)).map(|(a, b)| a + (b - a) * f);
+            self.between.clear();
+            self.between.extend(cells.take(2 * half as usize + 1));
+            for first in (0..self.values.len()).step_by(LANES) {
                 // From cell −half, so that it is positive and a cast rounds down.
-                let at = (n as f32 * step - reach) * per_cell + half as f32;
-                let i = at as usize;
-                let g = smooth(at - i as f32);
-                let left = near[i] + (far[i] - near[i]) * f;
-                let right = near[i + 1] + (far[i + 1] - near[i + 1]) * f;
-                *out += amplitude * (left + (right - left) * g);
+                let at = ((all(first as f32) + Lanes::from(STEPS)) * all(step) - all(reach)) * all(per_cell)
+                    + all(half as f32);
+                let at = smaller(at, all((2 * half - 1) as f32));
+                let (i, g) = lanes::split(at);
+                let g = g * g * (all(3.0) - all(2.0) * g);
+                let (left, right) = (lanes::pick(&self.between, i), lanes::pick(&self.between[1..], i));
+                let sum = lanes::four(&self.values[first..]) + all(amplitude) * (left + (right - left) * g);
+                self.values[first..first + LANES].copy_from_slice(&sum.to_array());
             }
         }
         let gain = 1.0 / power.sqrt();
@@ -94,11 +106,8 @@ impl Face {
     /// Unevenness at four places, `across` mm from the middle.
     #[inline(always)]
     pub fn at(&self, across: Lanes) -> Lanes {
-        let top = all((self.values.len() - 2) as f32);
-        let u = smaller(larger((across + all(self.reach)) * all(self.per_mm), Lanes::ZERO), top);
-        let (i, f) = lanes::split(u);
-        let of = |by: usize| Lanes::from(i.map(|i| self.values[i + by]));
-        of(0) + (of(1) - of(0)) * f
+        let u = smaller(larger((across + all(self.reach)) * all(self.per_mm), Lanes::ZERO), all(self.last));
+        lanes::between(&self.values, u)
     }
 }
 

@@ -4,7 +4,7 @@
 //! `∫_c^∞ Smr(z) dz = q·δ` (dry study, step 2). The contact set is `{h ≥ c}`, so the covered share is the material ratio
 //! Smr(c). A rigid `min(1, P/H)` closes rough and smooth paper at the same force, which is wrong to the eye.
 
-use crate::lanes::{self, LANES, Lanes};
+use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
 
 /// Loads above this are as good as this: the tooth is closed.
 const MOST_LOAD: f32 = 4.0;
@@ -45,7 +45,7 @@ impl Plane {
                 for (i, (h, w)) in chunk.iter().enumerate() {
                     (height[i], weight[i]) = (*h, *w);
                 }
-                let above = (Lanes::from(height) - lanes::all(c)) * lanes::all(1.0 / spread);
+                let above = (Lanes::from(height) - all(c)) * all(1.0 / spread);
                 sum += Lanes::from(weight) * lanes::normal(above).1;
             }
             spread * sum.to_array().iter().sum::<f32>()
@@ -69,12 +69,11 @@ impl Plane {
         Self { level }
     }
 
-    /// Height of the plane in µm at load `q = P/H`.
+    /// Heights of the plane in µm at loads `q = P/H`.
     #[inline(always)]
-    pub fn at(&self, q: f32) -> f32 {
-        let u = (q.clamp(0.0, MOST_LOAD) * (1.0 / MOST_LOAD)).sqrt() * ENTRIES as f32;
-        let i = u as usize;
-        self.level[i] + (self.level[i + 1] - self.level[i]) * (u - i as f32)
+    pub fn at(&self, q: Lanes) -> Lanes {
+        let q = smaller(larger(q, Lanes::ZERO), all(MOST_LOAD));
+        lanes::between(&self.level, (q * all(1.0 / MOST_LOAD)).sqrt() * all(ENTRIES as f32))
     }
 }
 

@@ -4,7 +4,7 @@
 //! ellipse (half axes `half_length`, `half_width`) swept along `u` by `half_side` each way. Distances to the outline are
 //! exact for the straight sides and first-order (radial) for the round ends.
 
-use crate::lanes::{Lanes, all, larger, smaller, where_greater};
+use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 
 /// Pressure across a footprint: `p(r) = norm·(1 − r²)^e`, mean 1 over the area.
 ///
@@ -19,15 +19,17 @@ pub struct Profile {
     mean_strip: f32,
 }
 
-const PROFILE_STEPS: usize = 256;
+/// Steps of a profile from the middle (squared relative radius 0) to the rim (1).
+pub const PROFILE_STEPS: usize = 96;
+/// Entries of its table: one past the rim, and as many as fill whole lanes.
+pub const PROFILE_ENTRIES: usize = (PROFILE_STEPS + 2).next_multiple_of(LANES);
 
 impl Profile {
     pub fn new(hardness: f32) -> Self {
         let e = 1.0 - f64::from(hardness.clamp(0.0, 1.0));
         let shape = |r2: f64| if e == 0.0 { 1.0 } else { libm::pow(1.0 - r2, e) };
-        let table = (0..=PROFILE_STEPS + 1)
-            .map(|i| shape((i as f64 / PROFILE_STEPS as f64).min(1.0)) as f32)
-            .collect();
+        let table =
+            (0..PROFILE_ENTRIES).map(|i| shape((i as f64 / PROFILE_STEPS as f64).min(1.0)) as f32).collect();
         let n = 512;
         let mean = (0..n).map(|i| shape(libm::pow((f64::from(i) + 0.5) / f64::from(n), 2.0))).sum::<f64>();
         Self {
@@ -42,12 +44,13 @@ impl Profile {
         self.hardness
     }
 
-    /// Unscaled pressure at squared relative radius `r2`; 0 outside.
-    #[inline(always)]
+    /// Unscaled pressure at squared relative radii in even steps; past the rim as on it.
+    pub fn table(&self) -> &[f32] {
+        &self.table
+    }
+
+    /// Unscaled pressure at squared relative radius `r2`, 0..1.
     pub fn at(&self, r2: f32) -> f32 {
-        if r2 >= 1.0 {
-            return self.table[PROFILE_STEPS];
-        }
         let u = r2 * PROFILE_STEPS as f32;
         let i = u as usize;
         self.table[i] + (self.table[i + 1] - self.table[i]) * (u - i as f32)
@@ -245,7 +248,7 @@ mod tests {
                 for i in -400..400 {
                     let (x, y) = (i as f32 * 0.01, j as f32 * 0.01);
                     let cover = cover(&f, x, y, 0.01);
-                    sum += cover * norm * p.at(f.place(all(x), y).radius2.to_array()[0]);
+                    sum += cover * norm * p.at(f.place(all(x), y).radius2.to_array()[0].min(1.0));
                     n += cover;
                 }
             }

@@ -3,4 +3,4 @@
 pub mod footprint;
 pub mod spacing;
 
-pub use footprint::{Footprint, Profile};
+pub use footprint::{Footprint, PROFILE_ENTRIES, PROFILE_STEPS, Profile};
