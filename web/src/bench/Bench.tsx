@@ -3,8 +3,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { listGestures, listTools } from "../api/client";
-import { engine } from "../engine/client";
+import { start } from "../engine/client";
 import type { Station } from "../model/tool";
+import { watchColumns } from "./columns";
 import { Context } from "./context";
 import { Palette } from "./Palette";
 import { Proof } from "./Proof";
@@ -29,7 +30,7 @@ const PANELS: Record<Station, () => React.ReactNode> = {
 };
 
 export function Bench() {
-  const declarations = useQuery({ queryKey: ["declarations"], queryFn: () => engine.start(), staleTime: Infinity });
+  const declarations = useQuery({ queryKey: ["declarations"], queryFn: start, staleTime: Infinity });
   const tools = useQuery({ queryKey: ["tools"], queryFn: listTools });
   const gestures = useQuery({ queryKey: ["gestures"], queryFn: listGestures });
   const opened = useBench((s) => s.tool !== null);
@@ -46,6 +47,7 @@ export function Bench() {
     if (first && !useBench.getState().gesture) useBench.setState({ gesture: first.id });
   }, [gestures.data]);
   useEffect(() => watchDraft(), []);
+  useEffect(() => watchColumns(), []);
   useKeys();
 
   const problem = declarations.error ?? tools.error ?? gestures.error;

@@ -6,7 +6,7 @@ import { Refused, addGesture } from "../api/client";
 import { engine, refusalOf } from "../engine/client";
 import { PACKED } from "../engine/types";
 import { Button, Choice, Dialog } from "../ui/controls";
-import { STRIP_MM } from "./Proof";
+import { STRIP_MM } from "./columns";
 
 /** Moves a stroke into a strip: centred up and down, and within it from left to right where it fits. */
 function intoStrip(stroke: number[], originY: number): Float64Array {

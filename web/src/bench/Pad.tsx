@@ -49,7 +49,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
     setBusy(true);
     void engine.padRun(document, PLAIN_HAND, { ...size, pixelMm: props.pixelMm, originY: ORIGIN_Y }, packed).then((whole) => {
       if (whole) setBusy(false);
-      else cut.current = true;
+      else if (shown.current === key) cut.current = true;
     });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for all of it
   }, [key]);

@@ -1,18 +1,16 @@
 /** The proof sheet: a row a gesture, kept beside draft, and the free row. */
 
-import { useEffect, useMemo, useRef } from "react";
-import { engine, runProof } from "../engine/client";
-import { PLAIN_HAND, type Column, type ProofJob } from "../engine/types";
+import { memo, useEffect, useMemo } from "react";
+import { nearest } from "../engine/client";
+import type { Column } from "../engine/types";
 import { useSize } from "../plot/useSize";
-import type { ToolDocument } from "../model/tool";
+import { STRIP_MM, showIn } from "./columns";
 import { useBenchContext } from "./context";
 import { Pad } from "./Pad";
-import { mount, show, useProof, useRun } from "./proofStore";
-import { useBench, useDocument, useKept } from "./store";
+import { mount, useProof } from "./proofStore";
+import { useBench } from "./store";
 import { useTrace } from "./useEngine";
 
-/** A strip shows this much of the sheet. */
-export const STRIP_MM = { width: 80, height: 14 };
 const HEAD = 26;
 const LABEL = 96;
 const GAP = 10;
@@ -30,29 +28,24 @@ function layOut(space: { width: number; height: number }, rows: number) {
 export function Proof() {
   const { gestures } = useBenchContext();
   const { ref, size } = useSize<HTMLDivElement>();
-  const kept = useKept();
-  const draft = useDocument();
-  const tool = useBench((s) => s.tool);
+  const version = useBench((s) => s.tool?.kept.number);
   const padOpen = useBench((s) => s.padOpen);
-  const busy = useProof((s) => s.busy.kept || s.busy.draft);
   const strip = useMemo(() => layOut(size, gestures.length), [size, gestures.length]);
   const ready = size.width > 0;
   const scale = window.devicePixelRatio || 1;
   const pixelMm = STRIP_MM.width / Math.round(strip.width * scale);
-
-  // While a control is dragged strokes are laid at half the resolution: they have the same tone, and follow the hand.
-  const dragging = useBench((s) => s.dragged !== null);
-  useColumn("kept", kept, ready ? strip : null, scale);
-  useColumn("draft", draft, ready ? strip : null, dragging ? scale / 2 : scale);
+  useEffect(() => {
+    if (ready) showIn({ gestures, strip, scale });
+  }, [ready, gestures, strip, scale]);
 
   return (
-    <section ref={ref} aria-label="Proof sheet" aria-busy={busy} className="relative h-full min-w-0 overflow-y-auto overflow-x-hidden">
+    <Sheet space={ref}>
       <div className="flex items-center" style={{ height: HEAD }}>
         <h2 className="text-muted" style={{ width: LABEL }}>
           Proof sheet
         </h2>
         <span className="text-muted" style={{ width: strip.width + GAP }}>
-          Kept <span className="num">v{tool?.kept.number}</span>
+          Kept <span className="num">v{version}</span>
         </span>
         <span className="font-semibold text-draft">Draft</span>
         <RunTime />
@@ -69,51 +62,18 @@ export function Proof() {
           pixelMm={pixelMm}
         />
       )}
-    </section>
+    </Sheet>
   );
 }
 
-/** Runs a column whenever its tool or its size changes, at `scale` pixels a CSS pixel; the selected gesture goes first. */
-function useColumn(column: Column, document: ToolDocument | null, strip: { width: number; height: number } | null, scale: number) {
-  const { gestures } = useBenchContext();
-  const key = strip && document ? JSON.stringify([document, strip, scale, gestures.map((g) => g.id)]) : null;
-  const latest = useRef(document);
-  latest.current = document;
-  useEffect(() => {
-    const tool = latest.current;
-    if (!key || !tool || !strip) return;
-    const width = Math.round(strip.width * scale);
-    const selected = useBench.getState().gesture;
-    const rows = gestures.map((g, row) => ({ id: g.id, originY: row * STRIP_MM.height }));
-    rows.sort((a, b) => Number(b.id === selected) - Number(a.id === selected));
-    const job: ProofJob = {
-      column,
-      tool,
-      hand: PLAIN_HAND,
-      width,
-      height: Math.round(strip.height * scale),
-      pixelMm: STRIP_MM.width / width,
-      rows,
-    };
-    const started = performance.now();
-    const setBusy = (busy: boolean) => useProof.setState((s) => ({ busy: { ...s.busy, [column]: busy } }));
-    setBusy(true);
-    void (async () => {
-      for (const g of gestures) await readOnce(g.id, g.content_hash, g.inkml);
-      // Where a newer run took its place, that one says when it is done.
-      if (!(await runProof(job, show))) return;
-      setBusy(false);
-      if (column === "draft") useProof.setState({ lastRunMs: performance.now() - started });
-    })();
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for document, strip and gestures
-  }, [key]);
-}
-
-const read = new Map<string, string>();
-async function readOnce(id: string, hash: string, inkml: string) {
-  if (read.get(id) === hash) return;
-  read.set(id, hash);
-  await engine.readGesture(id, inkml);
+/** Knows alone whether strokes are being laid: what is on it is not drawn anew for that. */
+function Sheet({ space, children }: { space: React.Ref<HTMLElement>; children: React.ReactNode }) {
+  const busy = useProof((s) => s.busy.kept || s.busy.draft);
+  return (
+    <section ref={space} aria-label="Proof sheet" aria-busy={busy} className="relative h-full min-w-0 overflow-y-auto overflow-x-hidden">
+      {children}
+    </section>
+  );
 }
 
 function RunTime() {
@@ -134,7 +94,7 @@ interface RowProps {
   strip: { width: number; height: number };
 }
 
-function Row({ id, name, note, originY, strip }: RowProps) {
+const Row = memo(function Row({ id, name, note, originY, strip }: RowProps) {
   const selected = useBench((s) => s.gesture === id);
   const select = () => useBench.setState({ gesture: id });
   return (
@@ -148,7 +108,7 @@ function Row({ id, name, note, originY, strip }: RowProps) {
       <StripView column="draft" id={id} name={name} originY={originY} strip={strip} />
     </div>
   );
-}
+});
 
 function StripView({ column, id, name, originY, strip }: { column: Column; id: string; name: string; originY: number; strip: { width: number; height: number } }) {
   const selected = useBench((s) => s.gesture === id);
@@ -157,7 +117,7 @@ function StripView({ column, id, name, originY, strip }: { column: Column; id: s
     const box = e.currentTarget.getBoundingClientRect();
     const x = (e.clientX - box.left) / scale;
     const y = (e.clientY - box.top) / scale + originY;
-    const at = await engine.nearest(column, id, x, y);
+    const at = await nearest(column, id, x, y);
     if (at !== null) useBench.setState({ cursor: at });
   };
   return (
@@ -185,7 +145,7 @@ function StripView({ column, id, name, originY, strip }: { column: Column; id: s
 /** Where the trace's cursor is on the stroke. */
 function Mark({ column, id, scale }: { column: Column; id: string; scale: number }) {
   const cursor = useBench((s) => s.cursor);
-  const trace = useTrace(column, id, useRun(column, id));
+  const trace = useTrace(column, id);
   const dab = trace?.dabs.reduce((best, d) => (Math.abs(d.at_mm - cursor) < Math.abs(best.at_mm - cursor) ? d : best));
   if (!dab) return null;
   return (

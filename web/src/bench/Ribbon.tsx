@@ -1,11 +1,11 @@
 /** The chain of stations: each a small live plot of what it does to the selected stroke. The ribbon is the navigation. */
 
+import { memo, useMemo } from "react";
 import type { Dab, Trace } from "../engine/types";
 import { Spark, type Series } from "../plot/Spark";
 import { useSize } from "../plot/useSize";
 import { STATIONS, changes, type Station } from "../model/tool";
 import { useDeclared } from "./context";
-import { useRun } from "./proofStore";
 import { useBench, useDocument, useKept } from "./store";
 import { useTrace } from "./useEngine";
 
@@ -17,14 +17,20 @@ export function Ribbon() {
   const kept = useKept();
   const draft = useDocument();
   const { declarations, qualityOf } = useDeclared();
-  const keptTrace = useTrace("kept", gesture, useRun("kept", gesture));
-  const draftTrace = useTrace("draft", gesture, useRun("draft", gesture));
+  const paper = String(draft?.parameters["ground.paper"] ?? "");
+  const keptTrace = useTrace("kept", gesture);
+  const draftTrace = useTrace("draft", gesture);
   const changed = kept && draft ? changes(kept, draft, declarations.parameters).stations : new Set<Station>();
-  const force = (d: Dab) => qualityOf(d, "force");
+  const views = useMemo(
+    () => STATIONS.map(({ id }) => viewOf(id, keptTrace, draftTrace, (d) => qualityOf(d, "force"), paper)),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the declarations never change
+    [keptTrace, draftTrace, paper],
+  );
   return (
     <nav aria-label="Stations" className="grid h-full grid-cols-7 overflow-hidden rounded-t border border-line">
       {STATIONS.map(({ id, label }, i) => {
-        const view = viewOf(id, keptTrace, draftTrace, force, String(draft?.parameters["ground.paper"] ?? ""));
+        const view = views[i];
+        if (!view) return null;
         const active = open === id;
         return (
           <button
@@ -92,7 +98,7 @@ function viewOf(id: Station, kept: Trace | null, draft: Trace | null, force: (d:
   }
 }
 
-function Plot({ view, length }: { view: View; length: number }) {
+const Plot = memo(function Plot({ view, length }: { view: View; length: number }) {
   const { ref, size } = useSize<HTMLSpanElement>();
   const cursor = useBench((s) => s.cursor);
   const points = (trace: Trace | null | undefined, of: (d: Dab) => number): [number, number][] =>
@@ -112,7 +118,7 @@ function Plot({ view, length }: { view: View; length: number }) {
       {body}
     </span>
   );
-}
+});
 
 const SHOWN = 5;
 

@@ -6,7 +6,6 @@ import type { Dab, Trace } from "../engine/types";
 import { useSize } from "../plot/useSize";
 import { STATIONS, short } from "../model/tool";
 import { useDeclared } from "./context";
-import { useRun } from "./proofStore";
 import { useBench, within } from "./store";
 import { useExplained, useTrace } from "./useEngine";
 
@@ -15,7 +14,7 @@ const stationLabel = (id: string) => STATIONS.find((s) => s.id === id)?.label ??
 export function Reason() {
   const gesture = useBench((s) => s.gesture);
   const cursor = useBench((s) => s.cursor);
-  const explained = useExplained("draft", gesture, cursor, useRun("draft", gesture));
+  const explained = useExplained("draft", gesture, cursor);
   const { declarations } = useDeclared();
   if (!explained) return <div className="p-3 text-muted">No stroke is selected.</div>;
   const { dab, reason } = explained;
@@ -83,8 +82,8 @@ export function TracePlot() {
   const { ref, size } = useSize<HTMLDivElement>();
   const gesture = useBench((s) => s.gesture);
   const cursor = useBench((s) => s.cursor);
-  const kept = useTrace("kept", gesture, useRun("kept", gesture));
-  const draft = useTrace("draft", gesture, useRun("draft", gesture));
+  const kept = useTrace("kept", gesture);
+  const draft = useTrace("draft", gesture);
   const { qualityOf } = useDeclared();
   const { width, height } = size;
   const length = Math.max(1, draft?.length_mm ?? 1);

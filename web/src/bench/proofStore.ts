@@ -1,18 +1,18 @@
-/** Strips as they come from the engine, and how often: the traces are asked anew when the count goes up. */
+/** Strips as they come from the engine, and which column is being laid. */
 
 import { create } from "zustand";
 import type { Column, Strip } from "../engine/types";
 
 interface ProofState {
-  /** Counts finished strips, by `column:gesture`. */
-  runs: Record<string, number>;
+  /** Counts whole runs of a column: the traces are asked anew when it goes up. */
+  runs: Record<Column, number>;
   /** ms from the last change to the whole draft column, for the status line and the benchmark. */
   lastRunMs: number | null;
   /** Columns that are being laid. */
   busy: Record<Column, boolean>;
 }
 
-export const useProof = create<ProofState>(() => ({ runs: {}, lastRunMs: null, busy: { kept: true, draft: true } }));
+export const useProof = create<ProofState>(() => ({ runs: { kept: 0, draft: 0 }, lastRunMs: null, busy: { kept: true, draft: true } }));
 
 const strips = new Map<string, Strip>();
 const canvases = new Map<string, HTMLCanvasElement>();
@@ -29,7 +29,6 @@ export function show(strip: Strip) {
   strips.set(key, strip);
   const canvas = canvases.get(key);
   if (canvas) paint(canvas, strip);
-  useProof.setState((s) => ({ runs: { ...s.runs, [key]: (s.runs[key] ?? 0) + 1 } }));
 }
 
 /** A canvas that shows a strip from now on. */
@@ -44,4 +43,18 @@ export function mount(column: Column, id: string, canvas: HTMLCanvasElement | nu
   if (strip) paint(canvas, strip);
 }
 
-export const useRun = (column: Column, id: string | null) => useProof((s) => (id ? (s.runs[`${column}:${id}`] ?? 0) : 0));
+/** Tells that a column is being laid. */
+export function begun(column: Column) {
+  useProof.setState((s) => ({ busy: { ...s.busy, [column]: true } }));
+}
+
+/** Tells that the whole of a column is there, `ms` after the change. */
+export function whole(column: Column, ms: number) {
+  useProof.setState((s) => ({
+    busy: { ...s.busy, [column]: false },
+    runs: { ...s.runs, [column]: s.runs[column] + 1 },
+    ...(column === "draft" && { lastRunMs: ms }),
+  }));
+}
+
+export const useRun = (column: Column) => useProof((s) => s.runs[column]);

@@ -95,8 +95,10 @@ const set = useBench.setState;
 const get = useBench.getState;
 
 /** The document on show: dragged, else drafted. */
-export const useDocument = () => useBench((s) => s.dragged ?? s.now?.document ?? null);
-export const useKept = () => useBench((s) => s.tool?.kept.document ?? null);
+export const documentOf = (s: BenchState) => s.dragged ?? s.now?.document ?? null;
+export const keptOf = (s: BenchState) => s.tool?.kept.document ?? null;
+export const useDocument = () => useBench(documentOf);
+export const useKept = () => useBench(keptOf);
 
 /** Opens a tool with the work that belongs to it. */
 export function open(tool: Tool, seen: number, snapshot: Snapshot) {

@@ -1,9 +1,10 @@
 /** What the Bench asks of the engine, as hooks: the newest answer, and never one for an older question. */
 
 import { useEffect, useState } from "react";
-import { engine } from "../engine/client";
+import { engine, explain, quiet, traceOf } from "../engine/client";
 import type { Column, Explained, GroundFigures, Levels, Relevance, Trace } from "../engine/types";
 import type { ToolDocument } from "../model/tool";
+import { useRun } from "./proofStore";
 
 const MOST_ANSWERS = 64;
 const answers = new Map<string, Promise<unknown>>();
@@ -41,24 +42,28 @@ export function useAnswer<T>(key: string | null, ask: () => Promise<T>): T | nul
 
 const parsed = <T>(text: Promise<string | null>): Promise<T | null> => text.then((t) => (t === null ? null : (JSON.parse(t) as T)));
 
-export const useTrace = (column: Column, id: string | null, run: number): Trace | null =>
-  useAnswer(id ? `trace:${column}:${id}:${run}` : null, () => parsed<Trace>(engine.trace(column, id ?? "")));
+export const useTrace = (column: Column, id: string | null): Trace | null => {
+  const run = useRun(column);
+  return useAnswer(id ? `trace:${column}:${id}:${run}` : null, () => parsed<Trace>(traceOf(column, id ?? "")));
+};
 
 /** Traces of several gestures with the draft, as they are when asked. */
 export const useTraces = (ids: string[], ready: boolean): (Trace | null)[] | null =>
-  useAnswer(ready ? `traces:${ids.join()}` : null, () => Promise.all(ids.map((id) => parsed<Trace>(engine.trace("draft", id)))));
+  useAnswer(ready ? `traces:${ids.join()}` : null, () => Promise.all(ids.map((id) => parsed<Trace>(traceOf("draft", id)))));
 
-export const useExplained = (column: Column, id: string | null, at: number, run: number): Explained | null =>
-  useAnswer(id ? `explain:${column}:${id}:${at.toFixed(2)}:${run}` : null, () => engine.explain(column, id ?? "", at));
+export const useExplained = (column: Column, id: string | null, at: number): Explained | null => {
+  const run = useRun(column);
+  return useAnswer(id ? `explain:${column}:${id}:${at.toFixed(2)}:${run}` : null, () => explain(column, id ?? "", at));
+};
 
 export const useCurve = (points: [number, number][] | null): Float64Array | null =>
   useAnswer(points ? `curve:${JSON.stringify(points)}` : null, () => engine.curve(points ?? [], 241));
 
 export const useLevels = (points: [number, number][], levels: number): Levels | null =>
-  useAnswer(`levels:${levels}:${JSON.stringify(points)}`, () => engine.levels(points, levels));
+  useAnswer(`levels:${levels}:${JSON.stringify(points)}`, () => quiet().then(() => engine.levels(points, levels)));
 
 export const useRelevance = (document: ToolDocument | null): Relevance[] | null =>
-  useAnswer(document ? `relevance:${JSON.stringify(document)}` : null, () => engine.relevance(document as ToolDocument));
+  useAnswer(document ? `relevance:${JSON.stringify(document)}` : null, () => quiet().then(() => engine.relevance(document as ToolDocument)));
 
 export const useGround = (document: ToolDocument | null): GroundFigures | null =>
-  useAnswer(document ? `ground:${JSON.stringify(document.parameters)}` : null, () => engine.ground(document as ToolDocument));
+  useAnswer(document ? `ground:${JSON.stringify(document.parameters)}` : null, () => quiet().then(() => engine.ground(document as ToolDocument)));

@@ -1,14 +1,87 @@
-/** The page's hold on the engine: one worker, and the wishes it is asked to fulfil in order. */
+/** The page's hold on the engine: a few workers, each with a module of its own, and who does what. */
 
 import { proxy, transfer, wrap, type Remote } from "comlink";
-import type { EngineApi, ProofJob, Strip } from "./types";
+import type { Gesture } from "../api/client";
+import { Shares } from "./shares";
+import type { Column, EngineApi, Explained, ProofJob, Strip } from "./types";
 
-export const engine: Remote<EngineApi> = wrap<EngineApi>(
-  new Worker(new URL("./worker.ts", import.meta.url), { type: "module" }),
+/** More would stand idle: one gesture is worked on by one worker. */
+const MOST_WORKERS = 4;
+
+const workers: Remote<EngineApi>[] = Array.from({ length: Math.max(1, Math.min(navigator.hardwareConcurrency || 2, MOST_WORKERS)) }, () =>
+  wrap<EngineApi>(new Worker(new URL("./worker.ts", import.meta.url), { type: "module" })),
 );
+const shares = new Shares(workers.length);
 
-export function runProof(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean> {
-  return engine.runProof(job, proxy(onStrip));
+/** The worker of the free row, and of every question that is not about a gesture. */
+export const engine = workers[0] as Remote<Omit<EngineApi, "runProof" | "trace" | "explain" | "nearest">>;
+
+const workerOf = (id: string) => workers[shares.of(id)] as Remote<EngineApi>;
+
+/** Starts every worker; gives what the core declares. */
+export async function start() {
+  const [declarations] = await Promise.all(workers.map((w) => w.start()));
+  if (!declarations) throw new Error("the engine has no worker");
+  return declarations;
+}
+
+/** Contents that the workers have, or are being given. */
+const given = new Map<string, string>();
+
+let reading = Promise.resolve();
+let unread = 0;
+
+/** Gives gestures to the workers that will run them; those they have are not given again. */
+export function readGestures(gestures: Gesture[]) {
+  const fresh = gestures.filter((g) => given.get(g.id) !== g.content_hash);
+  if (fresh.length === 0) return;
+  fresh.forEach((g) => given.set(g.id, g.content_hash));
+  unread++;
+  reading = reading.then(async () => {
+    // The first worker reads them all, to tell how long their way is: that is what laying them costs.
+    const lengths = await Promise.all(fresh.map((g) => engine.readGesture(g.id, g.inkml)));
+    shares.take(fresh.map((g, i) => ({ id: g.id, weight: lengths[i] ?? 0 })));
+    await Promise.all(fresh.filter((g) => shares.of(g.id) > 0).map((g) => workerOf(g.id).readGesture(g.id, g.inkml)));
+    unread--;
+  });
+}
+
+let running = 0;
+const waiting: (() => void)[] = [];
+
+/** Runs a column, each gesture at its worker; false if a newer run took its place. */
+export async function runProof(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean> {
+  running++;
+  try {
+    if (unread > 0) await reading;
+    const whole = await Promise.all(
+      // A worker without a row of this job is told too: it may be at an older one.
+      workers.map((w, i) => w.runProof({ ...job, rows: job.rows.filter((r) => shares.of(r.id) === i) }, proxy(onStrip))),
+    );
+    return whole.every(Boolean);
+  } finally {
+    running--;
+    if (running === 0) waiting.splice(0).forEach((go) => go());
+  }
+}
+
+/** Resolves when no column is being laid: questions wait until the pictures are there, or they would hold them up. */
+export const quiet = (): Promise<void> => (running === 0 ? Promise.resolve() : new Promise((go) => waiting.push(go)));
+
+/** A `Trace` as JSON. */
+export async function traceOf(column: Column, id: string): Promise<string | null> {
+  await quiet();
+  return workerOf(id).trace(column, id);
+}
+
+export async function explain(column: Column, id: string, atMm: number): Promise<Explained | null> {
+  await quiet();
+  return workerOf(id).explain(column, id, atMm);
+}
+
+export async function nearest(column: Column, id: string, xMm: number, yMm: number): Promise<number | null> {
+  await quiet();
+  return workerOf(id).nearest(column, id, xMm, yMm);
 }
 
 export function sendSamples(samples: Float64Array<ArrayBuffer>, madeAt: number) {

@@ -20,11 +20,16 @@ interface Rect {
   bottom: number;
 }
 
+const paperOf = (tool: ToolDocument) => String(tool.parameters["ground.paper"]);
+const keyOf = (tool: ToolDocument, size: PadSize) => [paperOf(tool), size.width, size.height, size.pixelMm, size.originY].join();
+
 export class Pad {
   private context: OffscreenCanvasRenderingContext2D | null = null;
   private surface: Surface | null = null;
   private key = "";
   private size: PadSize | null = null;
+  /** The size last asked for. */
+  private wanted: PadSize | null = null;
   private dirty: Rect[] = [];
   private frameAsked = false;
   private onceDrawn: (() => void)[] = [];
@@ -44,32 +49,46 @@ export class Pad {
     this.context = canvas.getContext("2d", { alpha: false, desynchronized: true });
   }
 
-  /** Lays everything anew in turns and shows it; false if a newer run or a stroke took its place. */
+  /**
+   * Lays everything anew in turns and shows it; false if a newer run or a stroke took its place. Laid on a sheet of its own:
+   * until it is whole, the one before stays in sight and can be drawn on.
+   */
   async run(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[]): Promise<boolean> {
     const run = ++this.newest;
+    this.wanted = size;
+    await this.idle();
     await turn();
     if (run !== this.newest) return false;
-    const surface = this.prepare(tool, size);
-    surface.wipe();
-    this.strokes = 0;
-    let sliceEnd = performance.now() + SLICE_MS;
-    for (const stroke of strokes) {
-      surface.begin(JSON.stringify(tool), JSON.stringify(hand), this.strokes);
-      for (let i = 0; i < stroke.length; i += BATCH * PACKED) {
-        surface.extend(stroke.subarray(i, i + BATCH * PACKED));
-        if (performance.now() > sliceEnd) {
-          await turn();
-          if (run !== this.newest) return false;
-          sliceEnd = performance.now() + SLICE_MS;
-        }
-      }
-      surface.lift();
-      this.strokes += surface.end();
+    const surface = this.sheet(tool, size);
+    const laid = await this.lay(surface, [JSON.stringify(tool), JSON.stringify(hand)], strokes, () => run === this.newest);
+    if (laid === null) {
+      surface.free();
+      return false;
     }
+    this.put(surface, tool, size, laid);
     this.mark({ left: 0, top: 0, right: size.width, bottom: size.height });
     await new Promise<void>((drawn) => this.onceDrawn.push(drawn));
     void this.prepareGround(tool);
     return true;
+  }
+
+  /** Lays strokes in turns while they are `current`; gives how many passes there are. */
+  private async lay(surface: Surface, [tool, hand]: [string, string], strokes: Float64Array[], current: () => boolean): Promise<number | null> {
+    let passes = 0;
+    let sliceEnd = performance.now() + SLICE_MS;
+    for (const stroke of strokes) {
+      surface.begin(tool, hand, passes);
+      for (let i = 0; i < stroke.length; i += BATCH * PACKED) {
+        surface.extend(stroke.subarray(i, i + BATCH * PACKED));
+        if (performance.now() < sliceEnd) continue;
+        await turn();
+        if (!current()) return null;
+        sliceEnd = performance.now() + SLICE_MS;
+      }
+      surface.lift();
+      passes += surface.end();
+    }
+    return passes;
   }
 
   /** Makes the paper that nobody has drawn on yet, piece by piece, so that a stroke need not wait for it. */
@@ -83,25 +102,32 @@ export class Pad {
     }
   }
 
-  private prepare(tool: ToolDocument, size: PadSize): Surface {
-    const paper = String(tool.parameters["ground.paper"]);
-    const key = [paper, size.width, size.height, size.pixelMm, size.originY].join();
-    if (!this.surface || key !== this.key) {
-      this.surface?.free();
-      this.surface = this.studio.surface(paper, size.width, size.height, size.pixelMm, 0, size.originY);
-      this.key = key;
-      if (this.context) {
-        this.context.canvas.width = size.width;
-        this.context.canvas.height = size.height;
-      }
-    }
+  private sheet(tool: ToolDocument, size: PadSize): Surface {
+    return this.studio.surface(paperOf(tool), size.width, size.height, size.pixelMm, 0, size.originY);
+  }
+
+  /** Puts a sheet with so many passes on it in place of the one before. */
+  private put(surface: Surface, tool: ToolDocument, size: PadSize, passes: number) {
+    this.surface?.free();
+    this.surface = surface;
+    this.strokes = passes;
+    this.key = keyOf(tool, size);
     this.size = size;
-    return this.surface;
+    if (this.context && (this.context.canvas.width !== size.width || this.context.canvas.height !== size.height)) {
+      this.context.canvas.width = size.width;
+      this.context.canvas.height = size.height;
+    }
   }
 
   begin(tool: ToolDocument, hand: Hand) {
     this.newest++;
     this.tool = tool;
+    const size = this.wanted;
+    // A stroke must not wait for those before it: where the sheet is not there yet, it begins on an empty one.
+    if (size && (!this.surface || this.key !== keyOf(tool, size))) {
+      this.put(this.sheet(tool, size), tool, size, 0);
+      this.mark({ left: 0, top: 0, right: size.width, bottom: size.height });
+    }
     this.surface?.begin(JSON.stringify(tool), JSON.stringify(hand), this.strokes);
   }
 

@@ -24,11 +24,12 @@ export class Proof {
 
   constructor(private studio: Studio) {}
 
-  readGesture(id: string, inkml: string) {
+  readGesture(id: string, inkml: string): number {
     const recording = Recording.read(inkml);
     const passes = Array.from({ length: recording.passCount }, (_, i) => recording.pass(i));
     recording.free();
     this.gestures.set(id, passes);
+    return passes.reduce((sum, pass) => sum + way(pass), 0);
   }
 
   /** Runs a column strip by strip; false if a newer run of it took its place. */
@@ -114,6 +115,17 @@ export class Proof {
   async nearest(column: Column, id: string, xMm: number, yMm: number): Promise<number | null> {
     return (await this.get(column, id))?.nearestTravel(xMm, yMm) ?? null;
   }
+}
+
+/** Length of a pass, mm. */
+function way(pass: Float64Array): number {
+  const at = (i: number) => [pass[i + 1] ?? 0, pass[i + 2] ?? 0] as const;
+  let length = 0;
+  for (let i = PACKED; i < pass.length; i += PACKED) {
+    const [[x0, y0], [x1, y1]] = [at(i - PACKED), at(i)];
+    length += Math.hypot(x1 - x0, y1 - y0);
+  }
+  return length;
 }
 
 /** Gestures start at the top of the sheet; each row lies lower on the paper, so that no two show the same tooth. */

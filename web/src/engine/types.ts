@@ -133,7 +133,8 @@ export interface EngineApi {
   curve(points: [number, number][], count: number): Float64Array;
   levels(points: [number, number][], levels: number): Levels;
   ground(tool: ToolDocument): GroundFigures;
-  readGesture(id: string, inkml: string): void;
+  /** Gives how long the way of its strokes is, mm. */
+  readGesture(id: string, inkml: string): number;
   /** Runs a column; calls back a strip at a time. Resolves false if a newer run took its place. */
   runProof(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean>;
   /** A `Trace` as JSON: text passes to the page faster than objects. */

@@ -1,7 +1,7 @@
 /** Small controls on Radix primitives and native inputs, in our look. */
 
 import { Dialog as RadixDialog, Select as RadixSelect, Switch as RadixSwitch } from "radix-ui";
-import { useEffect, useId, useState, type ButtonHTMLAttributes, type ReactNode } from "react";
+import { memo, useCallback, useEffect, useId, useRef, useState, type ButtonHTMLAttributes, type ReactNode } from "react";
 
 export function Button({ primary, className = "", ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { primary?: boolean }) {
   const look = primary
@@ -77,7 +77,28 @@ export function NumberField(props: {
   );
 }
 
-export function Choice(props: { label: string; value: string; options: [string, string][]; onChange: (value: string) => void; className?: string }) {
+interface ChoiceProps {
+  label: string;
+  value: string;
+  options: [string, string][];
+  onChange: (value: string) => void;
+  className?: string;
+}
+
+/** One of several. Drawn anew only when it shows something else: it has many parts, and most changes are elsewhere. */
+export function Choice(props: ChoiceProps) {
+  const latest = useRef(props.onChange);
+  useEffect(() => {
+    latest.current = props.onChange;
+  });
+  const onChange = useCallback((value: string) => latest.current(value), []);
+  return <ChoiceBody {...props} onChange={onChange} />;
+}
+
+const sameOptions = (a: [string, string][], b: [string, string][]) =>
+  a.length === b.length && a.every(([value, text], i) => b[i]?.[0] === value && b[i][1] === text);
+
+const ChoiceBody = memo(function ChoiceBody(props: ChoiceProps) {
   const label = props.options.find((o) => o[0] === props.value)?.[1] ?? props.value;
   return (
     <RadixSelect.Root value={props.value} onValueChange={props.onChange}>
@@ -107,7 +128,7 @@ export function Choice(props: { label: string; value: string; options: [string, 
       </RadixSelect.Portal>
     </RadixSelect.Root>
   );
-}
+}, (a, b) => a.label === b.label && a.value === b.value && a.className === b.className && sameOptions(a.options, b.options));
 
 export function Toggle(props: { label: string; on: boolean; onChange: (on: boolean) => void }) {
   return (

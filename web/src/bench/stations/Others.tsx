@@ -4,7 +4,6 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useSize } from "../../plot/useSize";
 import { short } from "../../model/tool";
-import { useRun } from "../proofStore";
 import { useBench, useDocument } from "../store";
 import { useExplained, useGround, useTrace } from "../useEngine";
 import { ParameterRow } from "./ParameterRow";
@@ -14,7 +13,7 @@ const Rows = ({ ids }: { ids: string[] }) => ids.map((id) => <ParameterRow key={
 function useCursorDab() {
   const gesture = useBench((s) => s.gesture);
   const cursor = useBench((s) => s.cursor);
-  return useExplained("draft", gesture, cursor, useRun("draft", gesture))?.dab ?? null;
+  return useExplained("draft", gesture, cursor)?.dab ?? null;
 }
 
 export function Tip() {
@@ -99,7 +98,7 @@ export function Mix() {
 
 export function Relief() {
   const gesture = useBench((s) => s.gesture);
-  const trace = useTrace("draft", gesture, useRun("draft", gesture));
+  const trace = useTrace("draft", gesture);
   const film = Math.max(0, ...(trace?.dabs ?? []).map((d) => d.film_um));
   return (
     <p>

@@ -89,12 +89,6 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
   const { signal, ownParameter, declarations } = useDeclared();
   const [point, setPoint] = useState<number | null>(null);
   const keptResponse = kept?.responses.find((r) => r.id === response.id) ?? null;
-  const samples = useCurve(response.curve);
-  const keptSamples = useCurve(keptResponse?.curve ?? null);
-  const levels = useLevels(response.curve, PLAIN_HAND.profile.levels);
-  const histogram = useHistogram(response);
-  const live = useBench((s) => s.live);
-  const liveShare = liveShareOf(response, live);
   const info = signal(response.signal);
   const own = ownParameter(response.quality);
   if (!info || !own) return null;
@@ -102,12 +96,6 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
   const unit = factor ? "×" : own.unit;
   const [low, high] = factor ? [0, 2] : [own.low, own.high];
   const change = (c: Partial<Response>) => edit((d) => withResponse(d, response.id, c));
-  const inUnit = (share: number, [a, b]: [number, number]) => a + (b - a) * share;
-  const asForce = response.signal === "pressure" || response.signal === "hardest-press";
-  const inputLabel = (share: number) =>
-    asForce ? `${forceOf(inUnit(share, response.input)).toFixed(0)} gf` : `${short(inUnit(share, response.input))} ${info.unit}`;
-  const digits = Math.max(0, 2 - Math.floor(Math.log10(Math.max(...response.output.map(Math.abs), 1e-3))));
-  const outputLabel = (share: number) => inUnit(share, response.output).toFixed(Math.min(3, digits > 0 ? digits - 1 : 0));
   const selected = point !== null ? response.curve[point] : undefined;
   // Of what was kept, only what differs now is written out.
   const before = (differs: boolean | null, text: string) => (keptResponse && differs ? text : null);
@@ -126,25 +114,17 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
     keptResponse && (keptResponse.amount !== response.amount || keptResponse.on !== response.on),
     keptResponse?.on ? short(keptResponse.amount) : "off",
   );
-  const step = levels ? levels.max_step * Math.abs(response.output[1] - response.output[0]) : 0;
   return (
     <div>
-      <CurveEditor
+      <Curve
         name={`Curve from ${info.label} to ${own.label.toLowerCase()}`}
-        points={response.curve}
-        samples={samples}
-        keptSamples={keptSamples}
-        inputLabel={inputLabel}
-        outputLabel={outputLabel}
-        histogram={histogram}
-        live={liveShare}
+        response={response}
+        kept={keptResponse}
+        inputUnit={info.unit}
         selected={point}
         width={width}
-        height={196}
         onSelect={setPoint}
-        onRefuse={say}
         onDrag={(curve) => drag(withResponse(document, response.id, { curve }))}
-        onLetGo={letGo}
         onChange={(curve) => change({ curve })}
       />
       <div className="flex flex-wrap items-center gap-1 border-t border-hair py-1 text-[12px]">
@@ -222,16 +202,7 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
           Remove response
         </Button>
       </Line>
-      {levels && (
-        <Line label="Pen levels that still count">
-          <span className="num" data-testid="levels">
-            <b>{levels.usable_levels.toLocaleString("en")}</b> of {PLAIN_HAND.profile.levels.toLocaleString("en")}
-          </span>
-          <span className="text-muted">
-            step {short(step, 2)} {unit}
-          </span>
-        </Line>
-      )}
+      <LevelsLine response={response} unit={unit} />
       {document.responses.filter((r) => r.quality === response.quality).length > 1 && response.quality !== "angle" && (
         <Line
           label="Together with the others"
@@ -247,6 +218,63 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
         </Line>
       )}
     </div>
+  );
+}
+
+interface CurveProps {
+  name: string;
+  response: Response;
+  kept: Response | null;
+  inputUnit: string;
+  selected: number | null;
+  width: number;
+  onSelect: (index: number | null) => void;
+  onDrag: (curve: [number, number][]) => void;
+  onChange: (curve: [number, number][]) => void;
+}
+
+const inUnit = (share: number, [a, b]: [number, number]) => a + (b - a) * share;
+
+/** The curve over the painter's own input. Apart from the rows below it: it follows the pen, and they need not. */
+function Curve({ response, kept, inputUnit, ...rest }: CurveProps) {
+  const samples = useCurve(response.curve);
+  const keptSamples = useCurve(kept?.curve ?? null);
+  const histogram = useHistogram(response);
+  const live = useBench((s) => liveShareOf(response, s.live));
+  const asForce = response.signal === "pressure" || response.signal === "hardest-press";
+  const inputLabel = (share: number) =>
+    asForce ? `${forceOf(inUnit(share, response.input)).toFixed(0)} gf` : `${short(inUnit(share, response.input))} ${inputUnit}`;
+  const digits = Math.max(0, 2 - Math.floor(Math.log10(Math.max(...response.output.map(Math.abs), 1e-3))));
+  const outputLabel = (share: number) => inUnit(share, response.output).toFixed(Math.min(3, digits > 0 ? digits - 1 : 0));
+  return (
+    <CurveEditor
+      points={response.curve}
+      samples={samples}
+      keptSamples={keptSamples}
+      inputLabel={inputLabel}
+      outputLabel={outputLabel}
+      histogram={histogram}
+      live={live}
+      height={196}
+      onRefuse={say}
+      onLetGo={letGo}
+      {...rest}
+    />
+  );
+}
+
+function LevelsLine({ response, unit }: { response: Response; unit: string }) {
+  const levels = useLevels(response.curve, PLAIN_HAND.profile.levels);
+  if (!levels) return null;
+  return (
+    <Line label="Pen levels that still count">
+      <span className="num" data-testid="levels">
+        <b>{levels.usable_levels.toLocaleString("en")}</b> of {PLAIN_HAND.profile.levels.toLocaleString("en")}
+      </span>
+      <span className="text-muted">
+        step {short(levels.max_step * Math.abs(response.output[1] - response.output[0]), 2)} {unit}
+      </span>
+    </Line>
   );
 }
 

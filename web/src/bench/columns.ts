@@ -1,0 +1,81 @@
+/**
+ * Runs a column of the proof sheet whenever its tool, or where it is shown, changes. Told by the store itself: the workers
+ * are at the strokes while the page still draws the controls.
+ */
+
+import type { Gesture } from "../api/client";
+import { readGestures, runProof } from "../engine/client";
+import { PLAIN_HAND, type Column, type ProofJob } from "../engine/types";
+import type { ToolDocument } from "../model/tool";
+import { begun, show, whole } from "./proofStore";
+import { documentOf, keptOf, useBench } from "./store";
+
+/** A strip shows this much of the sheet. */
+export const STRIP_MM = { width: 80, height: 14 };
+
+/** Where the strips are shown. */
+export interface Place {
+  gestures: Gesture[];
+  /** Size of a strip, CSS pixels. */
+  strip: { width: number; height: number };
+  /** Device pixels of one CSS pixel. */
+  scale: number;
+}
+
+/** What a column was last run for. */
+interface Asked {
+  document: ToolDocument;
+  fineness: number;
+}
+
+let place: Place | null = null;
+const asked: Partial<Record<Column, Asked>> = {};
+
+/** Tells where the strips are shown from now on. */
+export function showIn(next: Place) {
+  place = next;
+  delete asked.kept;
+  delete asked.draft;
+  runChanged();
+}
+
+/** Watches the tool; call once. */
+export const watchColumns = () => useBench.subscribe(runChanged);
+
+function runChanged() {
+  const state = useBench.getState();
+  // While a control is dragged strokes are laid at half the resolution: they have the same tone, and follow the hand.
+  run("draft", documentOf(state), state.dragged ? 0.5 : 1);
+  run("kept", keptOf(state), 1);
+}
+
+function run(column: Column, document: ToolDocument | null, fineness: number) {
+  if (!place || !document) return;
+  const before = asked[column];
+  if (before?.document === document && before.fineness === fineness) return;
+  asked[column] = { document, fineness };
+  if (before?.fineness === fineness && JSON.stringify(before.document) === JSON.stringify(document)) return;
+  void lay(column, document, place, fineness);
+}
+
+/** The selected gesture goes first. */
+async function lay(column: Column, tool: ToolDocument, { gestures, strip, scale }: Place, fineness: number) {
+  const started = performance.now();
+  const width = Math.round(strip.width * scale * fineness);
+  const selected = useBench.getState().gesture;
+  const rows = gestures.map((g, row) => ({ id: g.id, originY: row * STRIP_MM.height }));
+  rows.sort((a, b) => Number(b.id === selected) - Number(a.id === selected));
+  const job: ProofJob = {
+    column,
+    tool,
+    hand: PLAIN_HAND,
+    width,
+    height: Math.round(strip.height * scale * fineness),
+    pixelMm: STRIP_MM.width / width,
+    rows,
+  };
+  begun(column);
+  readGestures(gestures);
+  // Where a newer run took its place, that one says when it is done.
+  if (await runProof(job, show)) whole(column, performance.now() - started);
+}
