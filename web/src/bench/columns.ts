@@ -77,5 +77,5 @@ async function lay(column: Column, tool: ToolDocument, { gestures, strip, scale 
   begun(column);
   readGestures(gestures);
   // Where a newer run took its place, that one says when it is done.
-  if (await runProof(job, show)) whole(column, performance.now() - started);
+  if (await runProof(job, (s) => show(s, s.id === selected))) whole(column, performance.now() - started);
 }

@@ -23,12 +23,26 @@ const paint = (canvas: HTMLCanvasElement, strip: Strip) => {
   canvas.getContext("2d", { alpha: false })?.putImageData(new ImageData(strip.pixels, strip.width, strip.height), 0, 0);
 };
 
-/** Shows a strip that has come. */
-export function show(strip: Strip) {
-  const key = `${strip.column}:${strip.id}`;
-  strips.set(key, strip);
-  const canvas = canvases.get(key);
-  if (canvas) paint(canvas, strip);
+/** Strips come faster than they are worth a frame each: they wait this long for each other, ms. */
+const TOGETHER_MS = 60;
+const waiting: Strip[] = [];
+let timer: ReturnType<typeof setTimeout> | undefined;
+
+/** Shows a strip that has come: at once, or with others. */
+export function show(strip: Strip, atOnce: boolean) {
+  strips.set(`${strip.column}:${strip.id}`, strip);
+  waiting.push(strip);
+  if (atOnce) flush();
+  else timer ??= setTimeout(flush, TOGETHER_MS);
+}
+
+function flush() {
+  clearTimeout(timer);
+  timer = undefined;
+  for (const strip of waiting.splice(0)) {
+    const canvas = canvases.get(`${strip.column}:${strip.id}`);
+    if (canvas) paint(canvas, strip);
+  }
 }
 
 /** A canvas that shows a strip from now on. */
@@ -50,6 +64,7 @@ export function begun(column: Column) {
 
 /** Tells that the whole of a column is there, `ms` after the change. */
 export function whole(column: Column, ms: number) {
+  flush();
   useProof.setState((s) => ({
     busy: { ...s.busy, [column]: false },
     runs: { ...s.runs, [column]: s.runs[column] + 1 },
