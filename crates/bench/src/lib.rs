@@ -4,9 +4,10 @@
 use std::rc::Rc;
 
 use saltmarsh_core::ground::{Ground, Paper};
+use saltmarsh_core::hand::Hand;
 use saltmarsh_core::hand::{Gesture, Sample, angles};
 use saltmarsh_core::sheet::{DRY_VALUES, Sheet};
-use saltmarsh_core::stroke::{DabTrace, Engine, Hand};
+use saltmarsh_core::stroke::{DabTrace, Engine};
 use saltmarsh_core::tool::Tool;
 use serde::Serialize;
 use tiny_skia::{Color, FillRule, Paint, Path, PathBuilder, Pixmap, PixmapPaint, Transform};

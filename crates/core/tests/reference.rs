@@ -2,6 +2,7 @@
 //! it advises for 64-bit arithmetic.
 
 use saltmarsh_core::hand::angles;
+use saltmarsh_core::hand::steadying::{Steadying, steady};
 use saltmarsh_core::paint::{bands::BANDS, colour, film, pigment};
 use saltmarsh_core::touch::{Curve, levels};
 use serde_json::Value;
@@ -44,6 +45,26 @@ fn stylus_angles_convert_both_ways() {
         let (x, y) = angles::to_tilt(number(&c["altitudeAngle"]), number(&c["azimuthAngle"]));
         close(x, number(&c["tiltX"]), 1e-9, &format!("tilt x of {c}"));
         close(y, number(&c["tiltY"]), 1e-9, &format!("tilt y of {c}"));
+    }
+}
+
+/// Casiez, Roussel & Vogel, CHI 2012, against the authors' own package.
+#[test]
+fn steadying_is_the_published_filter() {
+    for c in cases(&data(include_str!("data/08_one_euro.json"))["cases"]) {
+        let input = numbers(&c["input"]);
+        let times = c.get("t_s").map(numbers);
+        for o in cases(&c["outputs"]) {
+            let settings = Steadying {
+                min_cutoff_hz: number(&o["mincutoff"]),
+                beta: number(&o["beta"]),
+                derivative_cutoff_hz: number(&o["dcutoff"]),
+            };
+            let got = steady(settings, &input, number(&c["rate_hz"]), times.as_deref());
+            for (i, (got, want)) in got.iter().zip(numbers(&o["output"])).enumerate() {
+                close(*got, want, 1e-9, &format!("{} at {i}, {settings:?}", c["signal"]));
+            }
+        }
     }
 }
 

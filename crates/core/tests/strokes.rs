@@ -7,14 +7,17 @@ use std::rc::Rc;
 
 use common::{
     PROOF, demo_gesture, demo_tool, differences, draw, ground, hand_drawn, mean, picture, plain_tool, powder,
-    pull, sheet,
+    pull, set, sheet,
 };
 use proptest::prelude::*;
 use saltmarsh_core::ground::{Ground, Paper};
+use saltmarsh_core::hand::Hand;
+use saltmarsh_core::hand::path::{Path, Piece};
 use saltmarsh_core::hand::{Gesture, Sample, angles};
 use saltmarsh_core::sheet::Sheet;
-use saltmarsh_core::stroke::{Engine, Hand};
+use saltmarsh_core::stroke::Engine;
 use saltmarsh_core::tool::Tool;
+use saltmarsh_core::tool::parameter::Value;
 
 const PIXEL_300: f64 = 25.4 / 300.0;
 
@@ -54,6 +57,75 @@ fn a_stroke_does_not_depend_on_the_report_rate() {
             assert!(mean < 1.0, "{name} at {rate} Hz differs from 1000 Hz by {mean} levels on average");
         }
     }
+}
+
+/// The same hand reported at another rate, its landing and lifting too.
+fn resampled(gesture: &Gesture, rate_hz: f64) -> Gesture {
+    let passes = gesture.passes().iter().map(|pass| {
+        let mut path = Path::default();
+        let mut pieces: Vec<Piece> = pass.iter().filter_map(|s| path.push(s)).collect();
+        pieces.extend(path.lift().0);
+        let (start, end) = (pass[0].t, pass[pass.len() - 1].t);
+        let count = ((end - start) * rate_hz).ceil().max(1.0);
+        let at = |k: f64| {
+            let t = start + (end - start) * k / count;
+            pieces.iter().find(|p| p.end_s() >= t - 1e-9).expect("within the pass").sample_at(t)
+        };
+        (0..=count as usize).map(|k| at(k as f64)).collect()
+    });
+    Gesture::new(passes.collect()).expect("a gesture")
+}
+
+#[test]
+fn proof_gestures_do_not_depend_on_the_report_rate_steadied_or_not() {
+    let ground = ground(Paper::ColdPressed);
+    let plain = demo_tool("vine-charcoal-side");
+    let mut steadied = plain.clone();
+    set(&mut steadied, "touch.steady", Value::Switch(true));
+    let mut worst = (0.0, String::new());
+    for name in PROOF {
+        for (kind, tool) in [("free", &plain), ("steadied", &steadied)] {
+            let at = |rate_hz| {
+                let mut s = sheet(&ground, [80.0, 16.0], 25.4 / 150.0);
+                draw(tool, &resampled(&demo_gesture(name), rate_hz), &mut s);
+                picture(&s)
+            };
+            let fine = at(1000.0);
+            for rate in [60.0, 120.0, 240.0] {
+                let (mean, _) = differences(&at(rate), &fine);
+                assert!(mean < 1.0, "{name}, {kind}, at {rate} Hz differs from 1000 Hz by {mean} levels");
+                if mean > worst.0 {
+                    worst = (mean, format!("{name}, {kind}, at {rate} Hz"));
+                }
+            }
+        }
+    }
+    println!("worst: {} levels on average, {}", worst.0, worst.1);
+}
+
+#[test]
+fn steadying_lags_by_what_the_trace_says() {
+    let ground = ground(Paper::HotPressed);
+    let mut tool = plain_tool(&[("touch.steady_hz", 1.0), ("touch.steady_speed", 0.0)]);
+    let gesture = hand_drawn(250.0, 3.0, |t| Sample {
+        t,
+        x: 5.0 + 20.0 * t,
+        y: 10.0,
+        pressure: 0.5,
+        tilt_x: 0.0,
+        tilt_y: 30.0,
+        twist: 0.0,
+    });
+    let free = draw(&tool, &gesture, &mut sheet(&ground, [80.0, 20.0], 0.2));
+    assert!(free.dabs.iter().all(|d| d.lag_mm == 0.0), "off, it must not lag");
+    set(&mut tool, "touch.steady", Value::Switch(true));
+    let calm = draw(&tool, &gesture, &mut sheet(&ground, [80.0, 20.0], 0.2));
+    let last = calm.dabs.last().expect("dabs");
+    // A first-order low-pass follows a steady pull by speed/(2πf): 20 mm/s and 1 Hz.
+    let want = 20.0 / std::f64::consts::TAU;
+    assert!((last.lag_mm / want - 1.0).abs() < 0.02, "lags {} mm, theory {want} mm", last.lag_mm);
+    assert!((last.lag_ms - 1000.0 / std::f64::consts::TAU).abs() < 4.0, "lags {} ms", last.lag_ms);
+    assert!((65.0 - last.x_mm - last.lag_mm).abs() < 0.1, "ends at {} mm, pen at 65", last.x_mm);
 }
 
 /// Runs a gesture in the batches that `cuts` makes of each pass.

@@ -2,3 +2,4 @@
 
 pub mod image;
 pub mod inkml;
+pub mod trace_csv;

@@ -2,11 +2,19 @@
 
 pub mod angles;
 pub mod calibration;
+pub mod document;
+pub mod edit;
 pub mod gesture;
+pub mod observed;
+pub mod path;
 pub mod profile;
+pub mod propose;
 pub mod signal;
+pub mod steadying;
 
 pub use calibration::Calibration;
+pub use document::Hand;
 pub use gesture::{Gesture, Sample};
 pub use profile::DeviceProfile;
 pub use signal::{Signal, Signals};
+pub use steadying::Steadying;

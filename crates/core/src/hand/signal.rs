@@ -100,7 +100,7 @@ impl Signal {
 }
 
 /// Value of every signal at one place of a stroke, in the units of [`Signal::info`].
-#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
 pub struct Signals {
     /// As the driver reports it, before calibration.
     pub raw_pressure: f64,

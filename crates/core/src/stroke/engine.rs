@@ -6,12 +6,13 @@
 use std::collections::HashMap;
 use std::rc::Rc;
 
-use super::path::{Path, Piece, Place};
 use super::qualities::{Qualities, Values};
 use super::trace::{DabTrace, Placed, Trace};
-use crate::error::{FieldError, Result};
+use crate::error::Result;
 use crate::ground::{Bearing, Feel, GroundTile};
-use crate::hand::{Calibration, DeviceProfile, Sample, Signals, angles};
+use crate::hand::path::{Path, Piece, Place};
+use crate::hand::steadying::SteadyWay;
+use crate::hand::{Hand, Sample, Signals, angles};
 use crate::medium::dry::{self, Contact, Done, Press, Stick};
 use crate::medium::face::Face;
 use crate::num;
@@ -33,14 +34,6 @@ const LEAST_SPACING_MM: f64 = 0.02;
 const TOOTH_STEP: f64 = 1.0 / 64.0;
 const HARDNESS_STEP: f64 = 1.0 / 64.0;
 
-/// The device and its calibration, in front of every tool.
-#[derive(Debug, Clone, PartialEq, Default, serde::Serialize, serde::Deserialize)]
-#[serde(default)]
-pub struct Hand {
-    pub calibration: Calibration,
-    pub profile: DeviceProfile,
-}
-
 /// Tables of one tile's ground for one tooth depth.
 struct TileContact {
     ground: Rc<GroundTile>,
@@ -52,6 +45,8 @@ struct TileContact {
 struct Pass {
     number: u32,
     path: Path,
+    /// Where the tool steadies the hand.
+    steady: Option<SteadyWay>,
     /// Travel since touching down, and since the last dab.
     travelled: f64,
     since_dab: f64,
@@ -88,12 +83,10 @@ impl Engine {
     /// A tool in a hand over a sheet.
     ///
     /// # Errors
-    /// Passes on what [`Tool::check`] refuses; refuses a device whose full force is not above its first.
+    /// Passes on what [`Tool::check`] and [`crate::hand::DeviceProfile::check`] refuse.
     pub fn new(tool: Rc<Tool>, hand: Hand, sheet: &Sheet) -> Result<Self> {
         tool.check()?;
-        if hand.profile.full_gf <= hand.profile.first_gf {
-            return Err(FieldError::new("profile.full_gf", "must lie above the force of first contact"));
-        }
+        hand.profile.check().map_err(|e| e.within("profile"))?;
         let ground = sheet.ground();
         let feel = tool.feel();
         let n = |id: &str| tool.number(id) as f32;
@@ -156,16 +149,26 @@ impl Engine {
             if self.pass.is_none() {
                 self.begin(sample);
             }
-            if let Some(piece) = self.pass.as_mut().and_then(|p| p.path.push(sample)) {
-                self.follow(&piece, sheet, &mut dirty);
+            let steadied = self.pass.as_mut().and_then(|p| p.steady.as_mut()).map(|s| s.push(sample));
+            match steadied {
+                Some(ticks) => ticks.iter().for_each(|tick| self.go_to(tick, sheet, &mut dirty)),
+                None => self.go_to(sample, sheet, &mut dirty),
             }
         }
         dirty
     }
 
+    fn go_to(&mut self, sample: &Sample, sheet: &mut Sheet, dirty: &mut Option<Rect>) {
+        if let Some(piece) = self.pass.as_mut().and_then(|p| p.path.push(sample)) {
+            self.follow(&piece, sheet, dirty);
+        }
+    }
+
     /// The pen lifts: the rest of the way is worked on.
     pub fn lift(&mut self, sheet: &mut Sheet) -> Option<Rect> {
         let mut dirty = None;
+        let rest = self.pass.as_mut()?.steady.as_mut().map(SteadyWay::lift).unwrap_or_default();
+        rest.iter().for_each(|tick| self.go_to(tick, sheet, &mut dirty));
         let (piece, tap) = self.pass.as_mut().map(|p| p.path.lift())?;
         if let Some(piece) = piece {
             self.follow(&piece, sheet, &mut dirty);
@@ -201,6 +204,7 @@ impl Engine {
         self.pass = Some(Pass {
             number: self.passes,
             path: Path::default(),
+            steady: self.tool.steadying().map(SteadyWay::new),
             travelled: 0.0,
             since_dab: 0.0,
             next_spacing: 0.0,
@@ -361,7 +365,10 @@ impl Engine {
             .iter()
             .filter(|f| self.tool.responses[f.response].quality == Quality::Force && f.of_most > 0.0)
             .fold(f64::from(force), |sum, f| sum / f.of_most);
+        let (lag_mm, lag_ms) = self.lag(place);
         let placed = Placed {
+            lag_mm,
+            lag_ms,
             pass: self.pass.as_ref().map_or(0, |p| p.number),
             at_mm: self.total_mm + signals.distance_mm,
             x_mm: f64::from(footprint.x),
@@ -381,6 +388,14 @@ impl Engine {
             pass.next_spacing = spacing;
             pass.dabs += 1;
         }
+    }
+
+    /// How far the steadied tip is behind the pen, mm, and how long ago the pen was there at its speed, ms.
+    fn lag(&self, place: &Place) -> (f64, f64) {
+        let Some(steady) = self.pass.as_ref().and_then(|p| p.steady.as_ref()) else { return (0.0, 0.0) };
+        let ([x, y], speed) = steady.hand_at(place.t);
+        let lag = libm::hypot(x - place.x, y - place.y);
+        (lag, if speed > 1.0 { 1000.0 * lag / speed } else { 0.0 })
     }
 
     fn footprint(

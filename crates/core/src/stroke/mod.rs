@@ -1,18 +1,19 @@
 //! A stroke: what a tool makes of a gesture.
 
+pub mod advice;
+pub mod compare;
 pub mod engine;
-pub mod path;
 pub mod qualities;
 pub mod reason;
 pub mod trace;
 
 use std::rc::Rc;
 
-pub use engine::{Engine, Hand};
+pub use engine::Engine;
 pub use trace::{DabTrace, Trace};
 
 use crate::error::Result;
-use crate::hand::Gesture;
+use crate::hand::{Gesture, Hand};
 use crate::sheet::Sheet;
 use crate::tool::Tool;
 

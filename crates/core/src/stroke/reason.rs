@@ -11,7 +11,7 @@ use crate::tool::parameter::{Quality, Station};
 #[derive(Debug, Clone, PartialEq, Serialize)]
 pub struct Line {
     pub station: Station,
-    /// What acts, for example `pressure 88 gf`.
+    /// What acts, for example `force from pressure 88 gf`.
     pub what: String,
     /// Factor on the mark: under 1 takes away, over 1 adds.
     pub times: f64,
@@ -42,16 +42,19 @@ pub fn explain(tool: &Tool, dab: &DabTrace) -> Reason {
     };
     for factor in &dab.factors {
         let response = &tool.responses[factor.response];
-        if !matches!(response.quality, Quality::Force | Quality::Flow | Quality::Opacity) {
-            continue;
-        }
+        let quality = match response.quality {
+            Quality::Force => "force",
+            Quality::Flow => "flow",
+            Quality::Opacity => "opacity",
+            _ => continue,
+        };
         let info = response.signal.info();
         let unit = if info.unit.is_empty() { String::new() } else { format!(" {}", info.unit) };
         let digits = if info.unit.is_empty() { 2 } else { 0 };
         let what = match response.signal {
             // What the hand feels, not the share that the driver reports.
-            Signal::Pressure => format!("{} {:.0} gf", info.label, dab.hand_gf),
-            _ => format!("{} {:.digits$}{unit}", info.label, factor.input),
+            Signal::Pressure => format!("{quality} from {} {:.0} gf", info.label, dab.hand_gf),
+            _ => format!("{quality} from {} {:.digits$}{unit}", info.label, factor.input),
         };
         push(Station::Touch, what, factor.of_most);
     }

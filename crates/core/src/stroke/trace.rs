@@ -1,6 +1,6 @@
 //! The trace: every factor along one stroke, recorded by the code that laid it.
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 use super::qualities::Values;
 use crate::hand::Signals;
@@ -8,7 +8,7 @@ use crate::medium::dry::Done;
 use crate::touch::Factor;
 
 /// One dab of a stroke.
-#[derive(Debug, Clone, PartialEq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 pub struct DabTrace {
     /// Which pass of the gesture, and travel over all passes, mm.
     pub pass: u32,
@@ -19,6 +19,9 @@ pub struct DabTrace {
     pub signals: Signals,
     /// Force that the hand pressed the pen with, gf (from the device profile).
     pub hand_gf: f64,
+    /// How far steadying keeps the tip behind the pen: mm, and ms at the pen's speed.
+    pub lag_mm: f64,
+    pub lag_ms: f64,
     /// Every quality in its unit, in the order of `Quality::ALL`.
     pub qualities: Vec<f64>,
     /// What each response did.
@@ -52,6 +55,8 @@ pub struct Placed {
     pub x_mm: f64,
     pub y_mm: f64,
     pub hand_gf: f64,
+    pub lag_mm: f64,
+    pub lag_ms: f64,
     pub length_mm: f64,
     pub width_mm: f64,
     pub angle_deg: f64,
@@ -77,6 +82,8 @@ impl DabTrace {
             y_mm: placed.y_mm,
             signals,
             hand_gf: placed.hand_gf,
+            lag_mm: placed.lag_mm,
+            lag_ms: placed.lag_ms,
             qualities: values.0.to_vec(),
             factors,
             length_mm: placed.length_mm,

@@ -9,6 +9,7 @@ use sha2::{Digest, Sha256};
 use super::parameter::{self, Kind, Parameter, Quality, Value};
 use crate::error::{FieldError, Result, within};
 use crate::ground::Feel;
+use crate::hand::Steadying;
 use crate::touch::{Combine, Response};
 
 /// One step of the migration path: brings a document of version `i + 1` to version `i + 2`.
@@ -177,6 +178,15 @@ impl Tool {
             follow: self.number("ground.follow") as f32,
             follow_mm: self.number("ground.follow_mm"),
         }
+    }
+
+    /// How this tool steadies the hand, if it does.
+    pub fn steadying(&self) -> Option<Steadying> {
+        self.switch("touch.steady").then(|| Steadying {
+            min_cutoff_hz: self.number("touch.steady_hz"),
+            beta: self.number("touch.steady_speed"),
+            derivative_cutoff_hz: 1.0,
+        })
     }
 
     /// The document in its one canonical form: every parameter present, keys sorted.

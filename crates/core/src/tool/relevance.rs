@@ -38,6 +38,7 @@ fn special(tool: &Tool, id: &str) -> Option<String> {
     let number = |id: &str| tool.number(id);
     let has = |q: Quality| tool.responses.iter().any(|r| r.quality == q && r.on);
     let reason = match id {
+        "touch.steady_hz" | "touch.steady_speed" if !tool.switch("touch.steady") => "steadying is off",
         "tip.spacing" if tool.switch("tip.spacing_auto") => "spacing sets itself",
         "tip.angle_deg"
             if number("tip.aspect") == 1.0

@@ -3,6 +3,7 @@
 use serde::Serialize;
 
 use super::Curve;
+use crate::hand::Calibration;
 
 /// Outputs closer than this count as the same.
 const SAME: f64 = 1e-12;
@@ -22,8 +23,19 @@ pub struct Levels {
 
 /// Runs every level `k` of `levels` (at `k / (levels − 1)`) through `curve`.
 pub fn usable(curve: &Curve, levels: u32) -> Levels {
+    usable_of(levels, |x| curve.at(x))
+}
+
+/// As [`usable`], through a device's calibration first, and then the part `input` of its output that the curve is laid over.
+pub fn usable_through(calibration: &Calibration, input: [f64; 2], curve: &Curve, levels: u32) -> Levels {
+    usable_of(levels, |x| {
+        curve.at(((calibration.apply(x) - input[0]) / (input[1] - input[0])).clamp(0.0, 1.0))
+    })
+}
+
+fn usable_of(levels: u32, output: impl Fn(f64) -> f64) -> Levels {
     let top = f64::from(levels.max(2) - 1);
-    let y: Vec<f64> = (0..levels.max(2)).map(|k| curve.at(f64::from(k) / top)).collect();
+    let y: Vec<f64> = (0..levels.max(2)).map(|k| output(f64::from(k) / top)).collect();
     let mut live = vec![false; y.len()];
     let (mut max_step, mut max_step_at) = (0.0, 0);
     for k in 0..y.len() - 1 {

@@ -40,7 +40,7 @@ pub struct Response {
 }
 
 /// What one response did at one place: for the trace.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Factor {
     /// Index of the response in the tool.
     pub response: usize,

@@ -6,10 +6,11 @@ use std::path::Path;
 use std::rc::Rc;
 
 use saltmarsh_core::ground::{Ground, Paper};
+use saltmarsh_core::hand::Hand;
 use saltmarsh_core::hand::{Gesture, Sample};
 use saltmarsh_core::relief::flat;
 use saltmarsh_core::sheet::{HELD, LOOSE, Sheet};
-use saltmarsh_core::stroke::{self, Hand, Trace};
+use saltmarsh_core::stroke::{self, Trace};
 use saltmarsh_core::tool::Tool;
 use saltmarsh_core::tool::parameter::Value;
 

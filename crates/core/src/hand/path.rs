@@ -4,7 +4,7 @@
 //! hand reported at 60 Hz or at 1000 Hz draws the same way. A piece between two reports is known once the next report is
 //! there: the stroke runs one report behind the pen, and catches up when it lifts.
 
-use crate::hand::{Sample, angles};
+use super::{Sample, angles};
 
 /// Reports closer in time than this are spread to it, s.
 const LEAST_STEP_S: f64 = 1e-5;
@@ -43,6 +43,17 @@ pub struct Piece {
 impl Piece {
     pub fn duration(&self) -> f64 {
         self.end.t - self.start.t
+    }
+
+    /// When the piece ends, s.
+    pub fn end_s(&self) -> f64 {
+        self.end.t
+    }
+
+    /// The hand at a time; before the piece as at its start, after it as at its end.
+    pub fn sample_at(&self, t: f64) -> Sample {
+        let p = self.at(((t - self.start.t) / self.duration()).clamp(0.0, 1.0));
+        Sample { t, x: p.x, y: p.y, pressure: p.pressure, tilt_x: p.tilt_x, tilt_y: p.tilt_y, twist: p.twist }
     }
 
     /// The place at share `f` of the duration.
