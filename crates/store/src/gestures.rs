@@ -17,6 +17,19 @@ pub struct Gesture {
     pub content_hash: String,
     pub place: i32,
     pub created_at: DateTime<Utc>,
+    pub on_proof: bool,
+    pub tags: Vec<String>,
+}
+
+/// What of a gesture a painter may change.
+#[derive(Debug, Clone, Copy)]
+pub struct Change<'a> {
+    pub name: &'a str,
+    pub note: &'a str,
+    pub tags: &'a [String],
+    pub on_proof: bool,
+    /// InkML and its content hash.
+    pub content: (&'a str, &'a str),
 }
 
 /// All gestures of a painter in the order of the proof sheet.
@@ -73,6 +86,45 @@ pub fn add(
             other => other,
         })?;
         get(db, owner, id)
+    })
+}
+
+/// Changes a gesture.
+///
+/// # Errors
+/// [`Error::Missing`] where the painter has no such gesture; [`Error::Taken`] for a name in use.
+pub fn change(db: &mut PgConnection, owner: Uuid, id: Uuid, to: Change<'_>) -> Result<Gesture> {
+    let row = gestures::table.filter(gestures::id.eq(id).and(gestures::owner_id.eq(owner)));
+    let set = (
+        gestures::name.eq(to.name),
+        gestures::note.eq(to.note),
+        gestures::tags.eq(to.tags),
+        gestures::on_proof.eq(to.on_proof),
+        gestures::inkml.eq(to.content.0),
+        gestures::content_hash.eq(to.content.1),
+    );
+    diesel::update(row).set(set).execute(db).map_err(|e| match Error::from(e) {
+        Error::Taken(_) => Error::Taken("the name of the gesture"),
+        other => other,
+    })?;
+    get(db, owner, id)
+}
+
+/// Puts gestures in this order; those that are not named come after, as they were.
+///
+/// # Errors
+/// [`Error::Missing`] where one of them is not the painter's: nothing is moved then.
+pub fn order(db: &mut PgConnection, owner: Uuid, ids: &[Uuid]) -> Result<()> {
+    db.transaction(|db| {
+        let all: Vec<Uuid> = list(db, owner)?.into_iter().map(|g| g.id).collect();
+        if ids.iter().any(|id| !all.contains(id)) {
+            return Err(Error::Missing("gesture"));
+        }
+        let rest = all.iter().filter(|id| !ids.contains(id));
+        for (place, id) in ids.iter().chain(rest).enumerate() {
+            diesel::update(gestures::table.find(id)).set(gestures::place.eq(place as i32)).execute(db)?;
+        }
+        Ok(())
     })
 }
 

@@ -6,6 +6,7 @@ pub mod materials;
 pub mod painters;
 pub mod pool;
 mod schema;
+pub mod styluses;
 pub mod tools;
 
 pub use error::{Error, Result};

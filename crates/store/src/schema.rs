@@ -58,6 +58,8 @@ diesel::table! {
         content_hash -> Text,
         place -> Int4,
         created_at -> Timestamptz,
+        on_proof -> Bool,
+        tags -> Array<Text>,
     }
 }
 
@@ -80,6 +82,19 @@ diesel::table! {
         absorption -> Array<Float8>,
         scattering -> Array<Float8>,
         source -> Text,
+    }
+}
+
+diesel::table! {
+    styluses (id) {
+        id -> Uuid,
+        owner_id -> Uuid,
+        name -> Text,
+        device -> Text,
+        document -> Jsonb,
+        version -> Int4,
+        active -> Bool,
+        created_at -> Timestamptz,
     }
 }
 

@@ -18,6 +18,13 @@ pub async fn tool_schema() -> web::Json<Value> {
     web::Json(saltmarsh_core::tool::schema::schema())
 }
 
+/// JSON Schema of stylus documents.
+#[utoipa::path(get, operation_id = "document_stylus_schema", path = "/stylus-schema", tag = "documents", responses((status = 200, body = Object)))]
+#[get("/stylus-schema")]
+pub async fn stylus_schema() -> web::Json<Value> {
+    web::Json(saltmarsh_core::hand::document::schema())
+}
+
 /// Whether the server and its database answer.
 #[utoipa::path(get, operation_id = "document_health", path = "/health", tag = "documents", responses((status = 204), (status = 503, body = ApiError)))]
 #[get("/health")]

@@ -1,7 +1,7 @@
 //! Gestures, stored and exchanged as InkML.
 
 use actix_web::http::header::{ContentDisposition, DispositionParam, DispositionType};
-use actix_web::{HttpResponse, delete, get, post, web};
+use actix_web::{HttpResponse, delete, get, post, put, web};
 use saltmarsh_formats::inkml;
 use saltmarsh_store::gestures;
 use serde::{Deserialize, Serialize};
@@ -13,6 +13,10 @@ use super::session::Painter;
 use super::{ApiError, App, query};
 
 const LONGEST_NAME: usize = 80;
+const LONGEST_NOTE: usize = 400;
+const MOST_TAGS: usize = 20;
+const LONGEST_TAG: usize = 40;
+const MOST_ORDERED: usize = 10_000;
 
 /// A gesture on the proof sheet.
 #[derive(Serialize, ToSchema)]
@@ -23,6 +27,27 @@ pub struct Gesture {
     inkml: String,
     content_hash: String,
     place: i32,
+    /// Whether it is run on the proof sheet.
+    on_proof: bool,
+    tags: Vec<String>,
+}
+
+/// What a gesture is to become.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct GestureChange {
+    name: String,
+    note: String,
+    tags: Vec<String>,
+    on_proof: bool,
+    inkml: String,
+}
+
+/// Gestures in the order in which they are to be.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct GestureOrder {
+    ids: Vec<Uuid>,
 }
 
 /// A gesture to add.
@@ -44,8 +69,31 @@ impl From<gestures::Gesture> for Gesture {
             inkml: g.inkml,
             content_hash: g.content_hash,
             place: g.place,
+            on_proof: g.on_proof,
+            tags: g.tags,
         }
     }
+}
+
+/// The name as it is kept.
+fn named(name: &str, note: &str) -> Result<String, ApiError> {
+    let name = name.trim();
+    if name.is_empty() || name.chars().count() > LONGEST_NAME {
+        return Err(ApiError::invalid("name", format!("must be 1 to {LONGEST_NAME} characters")));
+    }
+    if note.chars().count() > LONGEST_NOTE {
+        return Err(ApiError::invalid("note", format!("must be at most {LONGEST_NOTE} characters")));
+    }
+    Ok(name.to_owned())
+}
+
+/// InkML in our own plain form, and its hash: what other programs put beside the traces is not ours to keep.
+fn plain(text: &str) -> Result<(String, String), ApiError> {
+    let document = inkml::read(text)?;
+    let gesture = inkml::to_gesture(&document).map_err(|e| e.within("inkml"))?;
+    let text = inkml::write(&gesture);
+    let hash = Sha256::digest(text.as_bytes()).iter().map(|b| format!("{b:02x}")).collect();
+    Ok((text, hash))
 }
 
 /// All gestures of the painter in the order of the proof sheet.
@@ -66,21 +114,60 @@ pub async fn add(
     body: web::Json<NewGesture>,
 ) -> Result<HttpResponse, ApiError> {
     let new = body.into_inner();
-    let name = new.name.trim().to_owned();
-    if name.is_empty() || name.chars().count() > LONGEST_NAME {
-        return Err(ApiError::invalid("name", format!("must be 1 to {LONGEST_NAME} characters")));
-    }
-    if new.note.chars().count() > 400 {
-        return Err(ApiError::invalid("note", "must be at most 400 characters"));
-    }
-    let document = inkml::read(&new.inkml)?;
-    let gesture = inkml::to_gesture(&document).map_err(|e| e.within("inkml"))?;
-    // Kept in our own plain form: what other programs put beside the traces is not ours to keep.
-    let text = inkml::write(&gesture);
-    let hash: String = Sha256::digest(text.as_bytes()).iter().map(|b| format!("{b:02x}")).collect();
+    let name = named(&new.name, &new.note)?;
+    let (text, hash) = plain(&new.inkml)?;
     let added =
         query(&app, move |db| gestures::add(db, painter.id, &name, new.note.trim(), &text, &hash)).await?;
     Ok(HttpResponse::Created().json(Gesture::from(added)))
+}
+
+/// Change a gesture: its names, its place on or off the proof sheet, its way.
+#[utoipa::path(put, operation_id = "gesture_change", path = "/gestures/{id}", tag = "gestures", params(("id" = Uuid, Path)),
+    request_body = GestureChange, responses((status = 200, body = Gesture), (status = 404, body = ApiError),
+    (status = 409, body = ApiError), (status = 422, body = ApiError)))]
+#[put("/{id}")]
+pub async fn change(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+    body: web::Json<GestureChange>,
+) -> Result<web::Json<Gesture>, ApiError> {
+    let to = body.into_inner();
+    let name = named(&to.name, &to.note)?;
+    let tags: Vec<String> = to.tags.iter().map(|t| t.trim().to_owned()).filter(|t| !t.is_empty()).collect();
+    if tags.len() > MOST_TAGS || tags.iter().any(|t| t.chars().count() > LONGEST_TAG) {
+        let message = format!("must be at most {MOST_TAGS} words of at most {LONGEST_TAG} characters");
+        return Err(ApiError::invalid("tags", message));
+    }
+    let (text, hash) = plain(&to.inkml)?;
+    let changed = query(&app, move |db| {
+        let content = (text.as_str(), hash.as_str());
+        let to = gestures::Change {
+            name: &name,
+            note: to.note.trim(),
+            tags: &tags,
+            on_proof: to.on_proof,
+            content,
+        };
+        gestures::change(db, painter.id, *id, to)
+    });
+    Ok(web::Json(changed.await?.into()))
+}
+
+/// Put gestures in order.
+#[utoipa::path(post, operation_id = "gesture_order", path = "/gestures/order", tag = "gestures", request_body = GestureOrder,
+    responses((status = 204), (status = 404, body = ApiError), (status = 422, body = ApiError)))]
+#[post("/order")]
+pub async fn order(
+    app: web::Data<App>,
+    painter: Painter,
+    body: web::Json<GestureOrder>,
+) -> Result<HttpResponse, ApiError> {
+    if body.ids.len() > MOST_ORDERED {
+        return Err(ApiError::invalid("ids", format!("must be at most {MOST_ORDERED}")));
+    }
+    query(&app, move |db| gestures::order(db, painter.id, &body.ids)).await?;
+    Ok(HttpResponse::NoContent().finish())
 }
 
 /// Download a gesture.

@@ -5,6 +5,7 @@ pub mod error;
 mod gestures;
 mod materials;
 pub mod session;
+mod styluses;
 mod tools;
 
 use actix_web::web;
@@ -32,8 +33,10 @@ pub const MOST_GESTURE_BODY: usize = saltmarsh_formats::inkml::MOST_BYTES + 4 * 
     servers((url = "/api/v1")),
     paths(
         session::open, session::show, tools::list, tools::create, tools::show, tools::versions, tools::keep,
-        tools::save_draft, tools::drop_draft, gestures::list, gestures::add, gestures::remove, gestures::download,
-        materials::grounds, materials::pigments, documents::tool_schema, documents::health
+        tools::save_draft, tools::drop_draft, gestures::list, gestures::add, gestures::change, gestures::order,
+        gestures::remove, gestures::download,
+        materials::grounds, materials::pigments, styluses::list, styluses::add, styluses::save, styluses::make_active,
+        styluses::remove, documents::tool_schema, documents::stylus_schema, documents::health
     )
 )]
 struct Description;
@@ -58,6 +61,7 @@ pub fn configure(config: &mut web::ServiceConfig) {
             .app_data(paths)
             .service(documents::openapi_json)
             .service(documents::tool_schema)
+            .service(documents::stylus_schema)
             .service(documents::health)
             .service(session::open)
             .service(session::show)
@@ -70,11 +74,18 @@ pub fn configure(config: &mut web::ServiceConfig) {
             .service(tools::show)
             .service(materials::grounds)
             .service(materials::pigments)
+            .service(styluses::list)
+            .service(styluses::add)
+            .service(styluses::make_active)
+            .service(styluses::save)
+            .service(styluses::remove)
             .service(
                 web::scope("/gestures")
                     .app_data(gesture_json)
                     .service(gestures::list)
                     .service(gestures::add)
+                    .service(gestures::order)
+                    .service(gestures::change)
                     .service(gestures::download)
                     .service(gestures::remove),
             )

@@ -5,6 +5,7 @@ use std::io::{BufRead, Write};
 
 use clap::{Args, ValueEnum};
 use saltmarsh_core::hand::angles;
+use saltmarsh_core::hand::steadying::{Steadying, steady};
 use saltmarsh_core::paint::{bands, colour, film, pigment};
 use saltmarsh_core::touch::{Curve, levels};
 use saltmarsh_core::{FieldError, Result};
@@ -21,6 +22,8 @@ enum Topic {
     Curve,
     /// How many levels of a pen a curve leaves.
     Levels,
+    /// A signal through the one-euro filter.
+    Steady,
     /// Films of paint over a ground.
     Film,
     /// CIEDE2000 colour difference.
@@ -75,6 +78,7 @@ impl Calc {
                 }
                 Ok(json!(levels::usable(&input.curve()?, count as u32)))
             }
+            Topic::Steady => steady_of(input),
             Topic::Film => film_of(input),
             Topic::DeltaE => {
                 Ok(json!({"de00": colour::delta_e(input.triple("lab")?, input.triple("lab2")?)}))
@@ -139,6 +143,22 @@ fn angles_of(input: &Input) -> Result<Value> {
         saltmarsh_core::error::within("azimuth_rad", input.number("azimuth_rad")?, 0.0, TAU, "rad")?;
     let (x, y) = angles::to_tilt(altitude, azimuth);
     Ok(json!({"tilt_x_deg": x, "tilt_y_deg": y}))
+}
+
+fn steady_of(input: &Input) -> Result<Value> {
+    let settings = Steadying {
+        min_cutoff_hz: input.number("min_cutoff_hz")?,
+        beta: input.number("beta")?,
+        derivative_cutoff_hz: input.number("derivative_cutoff_hz")?,
+    };
+    settings.check()?;
+    let x = input.numbers("x")?;
+    let rate = saltmarsh_core::error::within("rate_hz", input.number("rate_hz")?, 0.001, 1e6, "Hz")?;
+    let times = if input.0.contains_key("t_s") { Some(input.numbers("t_s")?) } else { None };
+    if times.as_ref().is_some_and(|t| t.len() != x.len()) {
+        return Err(FieldError::new("t_s", format!("must have as many numbers as x, {}", x.len())));
+    }
+    Ok(json!({"y": steady(settings, &x, rate, times.as_deref())}))
 }
 
 fn film_of(input: &Input) -> Result<Value> {

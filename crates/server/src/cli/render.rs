@@ -4,11 +4,12 @@ use std::rc::Rc;
 
 use clap::Args;
 use saltmarsh_core::ground::{Ground, Paper};
+use saltmarsh_core::hand::Hand;
 use saltmarsh_core::relief::flat;
 use saltmarsh_core::sheet::Sheet;
-use saltmarsh_core::stroke::{self, Hand};
+use saltmarsh_core::stroke;
 use saltmarsh_core::tool::Tool;
-use saltmarsh_formats::{image, inkml};
+use saltmarsh_formats::{image, inkml, trace_csv};
 
 use super::{Stop, read_text};
 
@@ -32,7 +33,7 @@ pub struct Render {
     /// Picture to write (PNG).
     #[arg(long)]
     out: Option<String>,
-    /// Trace to write (JSON).
+    /// Trace to write: JSON, or comma-separated values where the name ends in `.csv`.
     #[arg(long)]
     trace: Option<String>,
     /// Pixels per inch, 5 to 2400.
@@ -84,8 +85,12 @@ impl Render {
             write(path, &png)?;
         }
         if let Some(path) = &self.trace {
-            let json = serde_json::to_vec_pretty(&trace).map_err(|e| Stop::Failure(e.to_string()))?;
-            write(path, &json)?;
+            let bytes = if path.to_ascii_lowercase().ends_with(".csv") {
+                trace_csv::write(&tool, &trace).into_bytes()
+            } else {
+                serde_json::to_vec_pretty(&trace).map_err(|e| Stop::Failure(e.to_string()))?
+            };
+            write(path, &bytes)?;
         }
         if self.checksum {
             println!("{}", sheet.checksum());

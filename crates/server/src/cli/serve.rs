@@ -72,6 +72,13 @@ impl Serve {
                     .configure(api::configure)
                     .configure(move |config| {
                         if let Some(folder) = &front {
+                            let index = folder.join("index.html");
+                            // Screens have addresses of their own, which the page itself reads.
+                            for screen in ["/hand", "/gestures"] {
+                                let index = index.clone();
+                                let page = move || std::future::ready(actix_files::NamedFile::open(&index));
+                                config.route(screen, web::get().to(page));
+                            }
                             config.service(actix_files::Files::new("/", folder).index_file("index.html"));
                         }
                     })

@@ -1,0 +1,129 @@
+//! Styluses: device profile and calibration, kept for a painter and recognised by what the browser reports.
+
+use actix_web::{HttpResponse, delete, get, post, put, web};
+use saltmarsh_core::hand::document;
+use saltmarsh_store::styluses;
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::session::Painter;
+use super::{ApiError, App, query};
+
+const LONGEST_DEVICE: usize = 200;
+
+/// A stylus that the painter knows.
+#[derive(Serialize, ToSchema)]
+pub struct Stylus {
+    id: Uuid,
+    /// What the browser reports of the device.
+    device: String,
+    /// The stylus document; its schema is at `/stylus-schema`.
+    #[schema(value_type = Object)]
+    document: Value,
+    version: i32,
+    /// Whether this is the one in use for its device.
+    active: bool,
+}
+
+/// A stylus to keep.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewStylus {
+    device: String,
+    #[schema(value_type = Object)]
+    document: Value,
+}
+
+/// What a stylus is to become.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NextStylus {
+    /// The version that the painter has seen.
+    seen: i32,
+    #[schema(value_type = Object)]
+    document: Value,
+}
+
+impl From<styluses::Stylus> for Stylus {
+    fn from(s: styluses::Stylus) -> Self {
+        Self { id: s.id, device: s.device, document: s.document, version: s.version, active: s.active }
+    }
+}
+
+/// The name and the checked document.
+fn checked(document: &Value) -> Result<(String, Value), ApiError> {
+    let hand = document::parse(&document.to_string()).map_err(|e| e.within("document"))?;
+    Ok((hand.profile.name.trim().to_owned(), document::to_json(&hand)))
+}
+
+/// All styluses of the painter.
+#[utoipa::path(get, operation_id = "stylus_list", path = "/styluses", tag = "styluses", responses((status = 200, body = Vec<Stylus>)))]
+#[get("/styluses")]
+pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Stylus>>, ApiError> {
+    let all = query(&app, move |db| styluses::list(db, painter.id)).await?;
+    Ok(web::Json(all.into_iter().map(Stylus::from).collect()))
+}
+
+/// Keep a stylus; it becomes the active one of its device.
+#[utoipa::path(post, operation_id = "stylus_add", path = "/styluses", tag = "styluses", request_body = NewStylus,
+    responses((status = 201, body = Stylus), (status = 409, body = ApiError), (status = 422, body = ApiError)))]
+#[post("/styluses")]
+pub async fn add(
+    app: web::Data<App>,
+    painter: Painter,
+    body: web::Json<NewStylus>,
+) -> Result<HttpResponse, ApiError> {
+    let new = body.into_inner();
+    let device = new.device.trim().to_owned();
+    if device.is_empty() || device.chars().count() > LONGEST_DEVICE {
+        return Err(ApiError::invalid("device", format!("must be 1 to {LONGEST_DEVICE} characters")));
+    }
+    let (name, document) = checked(&new.document)?;
+    let added = query(&app, move |db| styluses::add(db, painter.id, &name, &device, &document)).await?;
+    Ok(HttpResponse::Created().json(Stylus::from(added)))
+}
+
+/// Save a stylus as its next version.
+#[utoipa::path(put, operation_id = "stylus_save", path = "/styluses/{id}", tag = "styluses", params(("id" = Uuid, Path)),
+    request_body = NextStylus, responses((status = 200, body = Stylus), (status = 404, body = ApiError),
+    (status = 409, body = ApiError), (status = 422, body = ApiError)))]
+#[put("/styluses/{id}")]
+pub async fn save(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+    body: web::Json<NextStylus>,
+) -> Result<web::Json<Stylus>, ApiError> {
+    let (name, document) = checked(&body.document)?;
+    let saved =
+        query(&app, move |db| styluses::save(db, painter.id, *id, body.seen, &name, &document)).await?;
+    Ok(web::Json(saved.into()))
+}
+
+/// Make a stylus the active one of its device.
+#[utoipa::path(post, operation_id = "stylus_make_active", path = "/styluses/{id}/active", tag = "styluses", params(("id" = Uuid, Path)),
+    responses((status = 200, body = Stylus), (status = 404, body = ApiError)))]
+#[post("/styluses/{id}/active")]
+pub async fn make_active(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+) -> Result<web::Json<Stylus>, ApiError> {
+    let active = query(&app, move |db| styluses::make_active(db, painter.id, *id)).await?;
+    Ok(web::Json(active.into()))
+}
+
+/// Take a stylus away.
+#[utoipa::path(delete, operation_id = "stylus_remove", path = "/styluses/{id}", tag = "styluses", params(("id" = Uuid, Path)),
+    responses((status = 204), (status = 404, body = ApiError)))]
+#[delete("/styluses/{id}")]
+pub async fn remove(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+) -> Result<HttpResponse, ApiError> {
+    query(&app, move |db| styluses::remove(db, painter.id, *id)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}

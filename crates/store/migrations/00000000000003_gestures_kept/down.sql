@@ -1,0 +1,2 @@
+ALTER TABLE gestures DROP COLUMN tags;
+ALTER TABLE gestures DROP COLUMN on_proof;
