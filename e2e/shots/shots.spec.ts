@@ -56,6 +56,42 @@ test("stations", async ({ bench, page }) => {
   }
 });
 
+test("all of Touch, and the trace beside the kept tool", async ({ bench, page }) => {
+  await work(bench, page);
+  await page.mouse.move(700, 60);
+  await bench.controls.getByRole("button", { name: "All", exact: true }).click();
+  await page.getByRole("button", { name: "Kept", exact: true }).click();
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: join(folder, "touch-all.png") });
+});
+
+test("the Hand and the Gestures", async ({ page, bench: _ }) => {
+  await page.getByRole("link", { name: "Hand", exact: true }).click();
+  const box = await page.getByRole("img", { name: /^Test pad/ }).boundingBox();
+  if (!box) throw new Error("there is no test pad");
+  const pen = await Pen.of(page);
+  let lane = 0;
+  for (const [kind, force] of [["light", 0.14], ["normal", 0.32], ["firm", 0.62]] as const) {
+    await page.getByRole("button", { name: new RegExp(`^${kind}`) }).click();
+    for (let i = 0; i < 2; i++, lane++) {
+      const touches = Array.from({ length: 60 }, (_, k) => {
+        const t = k / 59;
+        const held = force * Math.min(1, t / 0.2, (1 - t) / 0.15) * (1 + 0.04 * Math.sin(31 * t + lane));
+        return { x: box.x + 30 + 420 * t, y: box.y + 26 + 36 * lane + 5 * Math.sin(6 * t), force: Math.max(0.001, held), tiltX: 20 + 10 * t, tiltY: 30, twist: 40 + 60 * t };
+      });
+      await pen.stroke(touches);
+    }
+  }
+  await page.getByRole("button", { name: "Propose" }).click();
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: join(folder, "hand.png") });
+  await page.getByRole("button", { name: "Discard" }).click();
+  await page.getByRole("link", { name: "Gestures", exact: true }).click();
+  await page.getByRole("button", { name: /^Hatching/ }).click();
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: join(folder, "gestures.png") });
+});
+
 test("the free row, open", async ({ bench, page }) => {
   await page.getByRole("combobox", { name: "Tool" }).click();
   await page.getByRole("option", { name: /^Compressed/ }).click();

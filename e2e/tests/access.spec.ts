@@ -25,6 +25,11 @@ for (const theme of ["light", "dark"]) {
     await page.keyboard.press("Escape");
     await page.getByRole("button", { name: "Keep as new…" }).click();
     await look("keep as new");
+    await page.keyboard.press("Escape");
+    await page.getByRole("link", { name: "Hand", exact: true }).click();
+    await look("Hand screen");
+    await page.getByRole("link", { name: "Gestures", exact: true }).click();
+    await look("Gestures screen");
   });
 }
 
@@ -61,8 +66,9 @@ test("everything is done by keyboard", async ({ bench, page }) => {
 
 test("hit areas are large enough for a pen", async ({ bench, page }) => {
   // WCAG 2.2, success criterion 2.5.8: 24 by 24 CSS pixels.
-  for (const name of STATIONS) {
-    await bench.station(name).click();
+  for (const name of [...STATIONS, "Hand screen", "Gestures screen"]) {
+    if (name.endsWith(" screen")) await page.getByRole("link", { name: name.replace(" screen", ""), exact: true }).click();
+    else await bench.station(name).click();
     const small = await page.locator("button:visible, [role=combobox]:visible, [role=switch]:visible").evaluateAll((all) =>
       all
         .map((e) => ({ name: e.getAttribute("aria-label") ?? e.textContent, box: e.getBoundingClientRect() }))

@@ -4,7 +4,7 @@ import "./index.css";
 
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { createRoot } from "react-dom/client";
-import { Bench } from "./bench/Bench";
+import { App } from "./App";
 import { setTheme, useBench } from "./bench/store";
 
 setTheme(useBench.getState().theme);
@@ -15,6 +15,6 @@ const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");
 createRoot(root).render(
   <QueryClientProvider client={queries}>
-    <Bench />
+    <App />
   </QueryClientProvider>,
 );

@@ -1,18 +1,19 @@
 //! Descriptions for screens, as plain data.
 
 use saltmarsh_core::ground::{Ground, texture};
-use saltmarsh_core::hand::Signal;
+use saltmarsh_core::hand::{DeviceProfile, Signal, profile};
 use saltmarsh_core::lanes;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_core::tool::parameter::{PARAMETERS, Quality};
 use serde_json::{Value, json};
 
-/// Parameters, qualities (with the parameter that is their own value) and signals.
+/// Parameters, qualities (with the parameter that is their own value), signals, and the styluses of the program.
 pub fn declarations() -> Value {
     let qualities: Vec<Value> =
         Quality::ALL.iter().map(|q| json!({"quality": q, "parameter": q.parameter().id})).collect();
     let signals: Vec<_> = Signal::ALL.iter().map(|s| s.info()).collect();
-    json!({"parameters": PARAMETERS, "qualities": qualities, "signals": signals})
+    json!({"parameters": PARAMETERS, "qualities": qualities, "signals": signals,
+        "plain_stylus": DeviceProfile::default(), "simulated_styluses": profile::simulated()})
 }
 
 /// Points of the material-ratio curve.

@@ -3,6 +3,7 @@
 //! Errors are thrown as JSON text `{"field", "message"}`.
 
 mod describe;
+mod hand;
 mod surface;
 
 use std::cell::RefCell;
@@ -11,7 +12,7 @@ use std::rc::Rc;
 
 use saltmarsh_core::FieldError;
 use saltmarsh_core::ground::{Ground, Paper};
-use saltmarsh_core::hand::{Gesture, Sample};
+use saltmarsh_core::hand::{Calibration, Gesture, Sample};
 use saltmarsh_formats::inkml;
 use wasm_bindgen::prelude::*;
 
@@ -95,10 +96,21 @@ pub fn curve_samples(points: &[f64], count: usize) -> Result<Vec<f64>, JsError> 
     Ok((0..=top).map(|i| curve.at(i as f64 / top as f64)).collect())
 }
 
-/// What a curve leaves of a device's levels, as JSON.
+/// What a calibration, and a curve over the part `low`..`high` of its output, leave of a device's levels, as JSON.
 #[wasm_bindgen(js_name = usableLevels)]
-pub fn usable_levels(points: &[f64], levels: u32) -> Result<String, JsError> {
-    json(&saltmarsh_core::touch::levels::usable(&curve(points)?, levels.clamp(2, 65_536)))
+pub fn usable_levels(
+    calibration: &[f64],
+    low: f64,
+    high: f64,
+    points: &[f64],
+    levels: u32,
+) -> Result<String, JsError> {
+    if high.is_nan() || low.is_nan() || high <= low {
+        return Err(refuse(&FieldError::new("high", "must lie above low")));
+    }
+    let calibration = Calibration { curve: curve(calibration)? };
+    let levels = levels.clamp(2, 65_536);
+    json(&saltmarsh_core::touch::levels::usable_through(&calibration, [low, high], &curve(points)?, levels))
 }
 
 fn curve(points: &[f64]) -> Result<saltmarsh_core::touch::Curve, JsError> {
@@ -109,7 +121,7 @@ fn curve(points: &[f64]) -> Result<saltmarsh_core::touch::Curve, JsError> {
 /// A gesture, read from InkML or recorded.
 #[wasm_bindgen]
 pub struct Recording {
-    gesture: Gesture,
+    pub(crate) gesture: Gesture,
 }
 
 #[wasm_bindgen]

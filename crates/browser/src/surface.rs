@@ -4,11 +4,12 @@ use std::rc::Rc;
 
 use saltmarsh_core::Result;
 use saltmarsh_core::ground::Ground;
-use saltmarsh_core::hand::Sample;
+use saltmarsh_core::hand::{Hand, Sample};
 use saltmarsh_core::relief::flat;
 use saltmarsh_core::sheet::{Rect, Sheet};
-use saltmarsh_core::stroke::{Engine, Hand, Trace, reason};
+use saltmarsh_core::stroke::{Engine, Trace, advice, reason};
 use saltmarsh_core::tool::Tool;
+use saltmarsh_formats::trace_csv;
 use serde_json::json;
 use wasm_bindgen::prelude::*;
 
@@ -120,6 +121,18 @@ impl Surface {
     pub fn explain(&self, at_mm: f64) -> std::result::Result<String, JsError> {
         let found = self.trace.nearest(at_mm).zip(self.tool.as_ref());
         to_json(&found.map(|(dab, tool)| json!({"dab": dab, "reason": reason::explain(tool, dab)})))
+    }
+
+    /// The whole trace of the last gesture as comma-separated values.
+    #[wasm_bindgen(js_name = traceCsv)]
+    pub fn trace_csv(&self) -> String {
+        self.tool.as_ref().map(|tool| trace_csv::write(tool, &self.trace)).unwrap_or_default()
+    }
+
+    /// What the last gesture asked of every response, as JSON, by index.
+    pub fn exercised(&self) -> std::result::Result<String, JsError> {
+        let count = self.tool.as_ref().map_or(0, |t| t.responses.len());
+        to_json(&advice::exercised(&self.trace, count))
     }
 
     /// Travel in mm of the dab nearest to a place on the sheet (mm), or nothing.

@@ -1,6 +1,7 @@
 /** The typed HTTP client, from the server's OpenAPI document. */
 
 import createClient from "openapi-fetch";
+import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import type { components, paths } from "./schema";
 
@@ -81,9 +82,27 @@ export const saveDraft = (id: string, seen: number, based_on: number, document: 
   );
 export const dropDraft = (id: string, seen: number) =>
   ask(() => http.DELETE("/tools/{id}/draft", { params: { path: { id }, query: { seen } } }));
+export interface Stylus extends Omit<components["schemas"]["Stylus"], "document"> {
+  document: Hand & { format: string; version: number };
+}
+const stylusOf = (stylus: components["schemas"]["Stylus"]) => stylus as unknown as Stylus;
+/** `document`: stylus document, JSON. */
+const stylusBody = (document: string) => JSON.parse(document) as Record<string, never>;
+
+export const listStyluses = async () => (await ask(() => http.GET("/styluses"))).map(stylusOf);
+export const addStylus = async (device: string, document: string) =>
+  stylusOf(await ask(() => http.POST("/styluses", { body: { device, document: stylusBody(document) } })));
+export const saveStylus = async (id: string, seen: number, document: string) =>
+  stylusOf(await ask(() => http.PUT("/styluses/{id}", { params: { path: { id } }, body: { seen, document: stylusBody(document) } })));
+export const activateStylus = async (id: string) => stylusOf(await ask(() => http.POST("/styluses/{id}/active", { params: { path: { id } } })));
+export const removeStylus = (id: string) => ask(() => http.DELETE("/styluses/{id}", { params: { path: { id } } }));
+
 export const listGestures = () => ask(() => http.GET("/gestures"));
 export const addGesture = (name: string, note: string, inkml: string) =>
   ask(() => http.POST("/gestures", { body: { name, note, inkml } }));
+export const changeGesture = (id: string, to: Pick<Gesture, "name" | "note" | "tags" | "on_proof" | "inkml">) =>
+  ask(() => http.PUT("/gestures/{id}", { params: { path: { id } }, body: to }));
+export const orderGestures = (ids: string[]) => ask(() => http.POST("/gestures/order", { body: { ids } }));
 export const removeGesture = (id: string) => ask(() => http.DELETE("/gestures/{id}", { params: { path: { id } } }));
 /** Where a gesture is downloaded as InkML. */
 export const gestureFile = (id: string) => `/api/v1/gestures/${id}/inkml`;

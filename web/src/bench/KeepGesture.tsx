@@ -6,23 +6,7 @@ import { Refused, addGesture } from "../api/client";
 import { engine, refusalOf } from "../engine/client";
 import { PACKED } from "../engine/types";
 import { Button, Choice, Dialog } from "../ui/controls";
-import { STRIP_MM } from "./columns";
-
-/** Moves a stroke into a strip: centred up and down, and within it from left to right where it fits. */
-function intoStrip(stroke: number[], originY: number): Float64Array {
-  const out = Float64Array.from(stroke);
-  const axis = (offset: number) => out.filter((_, i) => i % PACKED === offset);
-  const [xs, ys] = [axis(1), axis(2)];
-  const [left, right] = [Math.min(...xs), Math.max(...xs)];
-  const middle = (Math.min(...ys) + Math.max(...ys)) / 2;
-  const wanted = Math.min(Math.max(left, 4), Math.max(4, STRIP_MM.width - 4 - (right - left)));
-  const shiftY = STRIP_MM.height / 2 - middle;
-  for (let i = 0; i < out.length; i += PACKED) {
-    out[i + 1] = (out[i + 1] ?? 0) + wanted - left;
-    out[i + 2] = (out[i + 2] ?? originY) + shiftY;
-  }
-  return out;
-}
+import { intoStrip } from "../draw/intoStrip";
 
 /** The way of a stroke, small. */
 function Preview({ stroke }: { stroke: number[] }) {
@@ -39,7 +23,7 @@ function Preview({ stroke }: { stroke: number[] }) {
   );
 }
 
-export function KeepGesture(props: { strokes: number[][]; originY: number; onClose: () => void }) {
+export function KeepGesture(props: { strokes: number[][]; onClose: () => void }) {
   const [name, setName] = useState("");
   const [which, setWhich] = useState(props.strokes.length - 1);
   const stroke = props.strokes[which] ?? [];
@@ -47,7 +31,7 @@ export function KeepGesture(props: { strokes: number[][]; originY: number; onClo
   const queries = useQueryClient();
   const keep = async () => {
     try {
-      const inkml = await engine.inkmlOf(intoStrip(stroke, props.originY));
+      const inkml = await engine.inkmlOf(intoStrip(stroke));
       await addGesture(name, "my own hand", inkml);
       await queries.invalidateQueries({ queryKey: ["gestures"] });
       props.onClose();

@@ -1,6 +1,7 @@
 /** Find or do: everything the Bench can do, by typing. */
 
 import { Command } from "cmdk";
+import { useLocation, useNavigate } from "react-router";
 import { STATIONS } from "../model/tool";
 import type { Tool } from "../api/client";
 import { useBenchContext } from "./context";
@@ -12,6 +13,13 @@ export function Palette({ tools }: { tools: Tool[] }) {
   const theme = useBench((s) => s.theme);
   const kept = useKept();
   const { gestures, declarations } = useBenchContext();
+  const go = useNavigate();
+  const at = useLocation().pathname;
+  /** What is done on the Bench takes the painter there. */
+  const onBench = (run: () => unknown) => () => {
+    if (at !== "/") void go("/");
+    run();
+  };
   const close = () => useBench.setState({ palette: false });
   const item = (label: string, run: () => void, hint = "") => (
     <Command.Item
@@ -38,19 +46,22 @@ export function Palette({ tools }: { tools: Tool[] }) {
       <Command.Input placeholder="Find or do" aria-label="Find or do" className="w-full rounded border border-line bg-raised px-2 py-1.5" />
       <Command.List className="mt-2 max-h-80 overflow-y-auto" aria-label="What can be done">
         <Command.Empty className="px-2 py-1 text-muted">Nothing of that name.</Command.Empty>
-        {STATIONS.map((s, i) => item(`Station: ${s.label}`, () => useBench.setState({ station: s.id }), String(i + 1)))}
-        {gestures.map((g) => item(`Gesture: ${g.name}`, () => useBench.setState({ gesture: g.id })))}
-        {tools.map((t) => item(`Tool: ${t.name}`, () => void switchTo(t)))}
+        {item("Screen: Bench", () => void go("/"))}
+        {item("Screen: Hand", () => void go("/hand"))}
+        {item("Screen: Gestures", () => void go("/gestures"))}
+        {STATIONS.map((s, i) => item(`Station: ${s.label}`, onBench(() => useBench.setState({ station: s.id })), String(i + 1)))}
+        {gestures.map((g) => item(`Gesture: ${g.name}`, onBench(() => useBench.setState({ gesture: g.id }))))}
+        {tools.map((t) => item(`Tool: ${t.name}`, onBench(() => void switchTo(t))))}
         {declarations.parameters.map((p) =>
-          item(`Parameter: ${p.label}`, () => useBench.setState({ station: p.station }), STATIONS.find((s) => s.id === p.station)?.label),
+          item(`Parameter: ${p.label}`, onBench(() => useBench.setState({ station: p.station })), STATIONS.find((s) => s.id === p.station)?.label),
         )}
-        {item("Keep the draft", () => void keep(), "Ctrl Enter")}
-        {item("Keep as a new tool…", () => useBench.setState({ naming: true }))}
-        {item("Put back to kept", () => kept && edit(() => kept))}
-        {item("Undo", undo, "Ctrl Z")}
-        {item("Redo", redo, "Ctrl Shift Z")}
-        {item("Open or close the free row", () => useBench.setState((s) => ({ padOpen: !s.padOpen })), "O")}
-        {item("Wipe the free row", wipePad, "W")}
+        {item("Keep the draft", onBench(() => void keep()), "Ctrl Enter")}
+        {item("Keep as a new tool…", onBench(() => useBench.setState({ naming: true })))}
+        {item("Put back to kept", onBench(() => kept && edit(() => kept)))}
+        {at === "/" && item("Undo", undo, "Ctrl Z")}
+        {at === "/" && item("Redo", redo, "Ctrl Shift Z")}
+        {item("Open or close the free row", onBench(() => useBench.setState((s) => ({ padOpen: !s.padOpen }))), "O")}
+        {item("Wipe the free row", onBench(wipePad), "W")}
         {item(theme === "light" ? "Dark theme" : "Light theme", () => setTheme(theme === "light" ? "dark" : "light"))}
       </Command.List>
     </Command.Dialog>

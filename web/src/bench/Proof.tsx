@@ -35,7 +35,9 @@ export function Proof() {
   const scale = window.devicePixelRatio || 1;
   const pixelMm = STRIP_MM.width / Math.round(strip.width * scale);
   useEffect(() => {
-    if (ready) showIn({ gestures, strip, scale });
+    if (!ready) return;
+    showIn({ gestures, strip, scale });
+    return () => showIn(null);
   }, [ready, gestures, strip, scale]);
 
   return (

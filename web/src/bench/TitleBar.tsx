@@ -4,7 +4,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Refused, type Tool } from "../api/client";
 import { changes } from "../model/tool";
-import { Button, Choice, Dialog } from "../ui/controls";
+import { Button, Choice, Dialog, Notice } from "../ui/controls";
+import { AdviceList } from "./AdviceList";
 import { useDeclared } from "./context";
 import { keep, keepAsNew, switchTo, takeTheirs } from "./saving";
 import { edit, redo, undo, useBench, useDocument, useKept } from "./store";
@@ -42,6 +43,7 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
         {count === 0 ? `as kept in v${tool.kept.number}` : `draft of v${tool.kept.number}, ${count} change${count === 1 ? "" : "s"}`}
       </span>
       <span className="ml-auto flex items-center gap-2">
+        <AdviceList />
         <SavingLine />
         <Button onClick={undo} disabled={!canUndo} title="Ctrl Z">
           Undo
@@ -79,9 +81,6 @@ function SavingLine() {
   );
 }
 
-/** Over the ribbon, so that nothing below moves and no stroke is laid anew. */
-const NOTICE = "absolute inset-x-0 top-1 z-20 flex items-center gap-3 rounded border border-warn bg-raised px-3 py-1 shadow-lg";
-
 /** What needs the painter's eye: work that is not safe yet, and refusals. */
 export function Notices() {
   const saving = useBench((s) => s.saving);
@@ -89,7 +88,7 @@ export function Notices() {
   const takeBack = useBench((s) => s.noticeUndo);
   if (saving.state === "conflict") {
     return (
-      <div role="alert" className={NOTICE}>
+      <Notice>
         <span className="font-semibold text-warn">{saving.message}</span>
         <span>Your draft is safe here.</span>
         <span className="ml-auto flex gap-2">
@@ -98,13 +97,13 @@ export function Notices() {
             Keep mine as new…
           </Button>
         </span>
-      </div>
+      </Notice>
     );
   }
   const message = saving.state === "away" || saving.state === "refused" ? saving.message : notice;
   if (!message) return null;
   return (
-    <div role="alert" className={NOTICE}>
+    <Notice>
       <span className="text-warn">{message}</span>
       {message === notice && (
         <span className="ml-auto flex gap-2">
@@ -124,7 +123,7 @@ export function Notices() {
           </Button>
         </span>
       )}
-    </div>
+    </Notice>
   );
 }
 

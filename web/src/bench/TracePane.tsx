@@ -5,9 +5,12 @@ import { line } from "d3-shape";
 import type { Dab, Trace } from "../engine/types";
 import { useSize } from "../plot/useSize";
 import { STATIONS, short } from "../model/tool";
+import { traceCsv } from "../engine/client";
+import { Button } from "../ui/controls";
+import { saveFile } from "../ui/saveFile";
 import { useDeclared } from "./context";
 import { useBench, within } from "./store";
-import { useExplained, useTrace } from "./useEngine";
+import { useDifferences, useExplained, useTrace } from "./useEngine";
 
 const stationLabel = (id: string) => STATIONS.find((s) => s.id === id)?.label ?? id;
 
@@ -16,13 +19,36 @@ export function Reason() {
   const cursor = useBench((s) => s.cursor);
   const explained = useExplained("draft", gesture, cursor);
   const { declarations } = useDeclared();
+  const beside = useBench((s) => s.beside);
   if (!explained) return <div className="p-3 text-muted">No stroke is selected.</div>;
   const { dab, reason } = explained;
   return (
     <section aria-label="Why the mark is so" className="h-full overflow-y-auto px-3 py-2" data-testid="reason">
+      <div className="float-right ml-2 flex gap-1 text-[12px]">
+        <Button
+          className="!min-h-6 !px-1.5 !py-0"
+          aria-pressed={beside === "kept"}
+          title="Compare with the kept tool at the same place"
+          onClick={() => useBench.setState({ beside: beside === "kept" ? null : "kept" })}
+        >
+          Kept
+        </Button>
+        <Button
+          className="!min-h-6 !px-1.5 !py-0"
+          aria-pressed={beside !== null && beside !== "kept"}
+          title="Pin this place and compare others with it"
+          onClick={() => useBench.setState({ beside: beside !== null && beside !== "kept" ? null : { dab, name: `${dab.at_mm.toFixed(1)} mm` } })}
+        >
+          Pin
+        </Button>
+        <Button className="!min-h-6 !px-1.5 !py-0" title="Save the whole trace as comma-separated values" onClick={() => gesture && void saveCsv(gesture)}>
+          CSV
+        </Button>
+      </div>
       <p className="mb-1 font-semibold">
         <span className="num">{dab.at_mm.toFixed(1)} mm:</span> {reason.sentence}
       </p>
+      {beside && <Beside dab={dab} />}
       <table className="w-full">
         <tbody>
           {reason.lines.map((l) => (
@@ -53,6 +79,44 @@ export function Reason() {
   );
 }
 
+async function saveCsv(gesture: string) {
+  const text = await traceCsv("draft", gesture);
+  if (text) saveFile("trace.csv", "text/csv", text);
+}
+
+/** What differs from the kept tool here, or from the pinned place, most first. */
+function Beside({ dab }: { dab: Dab }) {
+  const gesture = useBench((s) => s.gesture);
+  const beside = useBench((s) => s.beside);
+  const kept = useExplained("kept", beside === "kept" ? gesture : null, dab.at_mm);
+  const other = beside === "kept" ? (kept?.dab ?? null) : (beside?.dab ?? null);
+  const differences = useDifferences(other, dab);
+  const name = beside === "kept" ? "kept" : (beside?.name ?? "");
+  if (!differences) return null;
+  return (
+    <table className="mb-2 w-full text-[12px]" data-testid="differences">
+      <thead>
+        <tr className="text-muted">
+          <th className="text-left font-normal">{differences.length === 0 ? "Nothing differs" : "Differs most in"}</th>
+          <th className="num text-right font-normal">{name}</th>
+          <th className="num text-right font-normal text-draft">here</th>
+          <th className="w-10" />
+        </tr>
+      </thead>
+      <tbody>
+        {differences.map((d) => (
+          <tr key={d.what}>
+            <td>{d.what}</td>
+            <td className="num text-right">{short(d.a)}</td>
+            <td className="num text-right">{short(d.b)}</td>
+            <td className="pl-1 text-muted">{d.unit}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 /** Every recorded number of a dab with its unit. */
 function figures(d: Dab, qualities: string[]): [string, string][] {
   const s = d.signals;
@@ -70,6 +134,7 @@ function figures(d: Dab, qualities: string[]): [string, string][] {
     ["Load on the tooth", short(d.load)],
     ["Touched, contact", `${(100 * d.covered).toFixed(1)} %, ${(100 * d.contact).toFixed(1)} %`],
     ["Tooth already full", `${(100 * d.full).toFixed(1)} %`],
+    ["Lag of steadying", d.lag_mm > 0 ? `${d.lag_mm.toFixed(2)} mm, ${d.lag_ms.toFixed(0)} ms` : "none"],
     ["Powder laid", `${d.laid_um_per_mm.toFixed(2)} µm/mm`],
     ["Thickest film", `${d.film_um.toFixed(1)} µm`],
     ["Travel of this dab", `${d.travel_mm.toFixed(2)} mm`],

@@ -5,7 +5,8 @@
 
 import type { Gesture } from "../api/client";
 import { readGestures, runProof } from "../engine/client";
-import { PLAIN_HAND, type Column, type ProofJob } from "../engine/types";
+import type { Column, ProofJob } from "../engine/types";
+import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import { begun, show, whole } from "./proofStore";
 import { documentOf, keptOf, useBench } from "./store";
@@ -25,14 +26,15 @@ export interface Place {
 /** What a column was last run for. */
 interface Asked {
   document: ToolDocument;
+  hand: Hand;
   fineness: number;
 }
 
 let place: Place | null = null;
 const asked: Partial<Record<Column, Asked>> = {};
 
-/** Tells where the strips are shown from now on. */
-export function showIn(next: Place) {
+/** Tells where the strips are shown from now on; null: nowhere. */
+export function showIn(next: Place | null) {
   place = next;
   delete asked.kept;
   delete asked.draft;
@@ -45,21 +47,21 @@ export const watchColumns = () => useBench.subscribe(runChanged);
 function runChanged() {
   const state = useBench.getState();
   // While a control is dragged strokes are laid at half the resolution: they have the same tone, and follow the hand.
-  run("draft", documentOf(state), state.dragged ? 0.5 : 1);
-  run("kept", keptOf(state), 1);
+  run("draft", documentOf(state), state.hand, state.dragged ? 0.5 : 1);
+  run("kept", keptOf(state), state.hand, 1);
 }
 
-function run(column: Column, document: ToolDocument | null, fineness: number) {
+function run(column: Column, document: ToolDocument | null, hand: Hand, fineness: number) {
   if (!place || !document) return;
   const before = asked[column];
-  if (before?.document === document && before.fineness === fineness) return;
-  asked[column] = { document, fineness };
-  if (before?.fineness === fineness && JSON.stringify(before.document) === JSON.stringify(document)) return;
-  void lay(column, document, place, fineness);
+  if (before?.document === document && before.hand === hand && before.fineness === fineness) return;
+  asked[column] = { document, hand, fineness };
+  if (before?.hand === hand && before.fineness === fineness && JSON.stringify(before.document) === JSON.stringify(document)) return;
+  void lay(column, document, hand, place, fineness);
 }
 
-/** The selected gesture goes first. */
-async function lay(column: Column, tool: ToolDocument, { gestures, strip, scale }: Place, fineness: number) {
+/** Lays a column at a share of the screen's resolution; the selected gesture goes first. */
+export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gestures, strip, scale }: Place, fineness: number) {
   const started = performance.now();
   const width = Math.round(strip.width * scale * fineness);
   const selected = useBench.getState().gesture;
@@ -68,7 +70,7 @@ async function lay(column: Column, tool: ToolDocument, { gestures, strip, scale 
   const job: ProofJob = {
     column,
     tool,
-    hand: PLAIN_HAND,
+    hand,
     width,
     height: Math.round(strip.height * scale * fineness),
     pixelMm: STRIP_MM.width / width,

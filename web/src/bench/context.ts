@@ -7,7 +7,10 @@ import type { Declarations, Parameter, SignalInfo } from "../model/tool";
 
 export interface BenchContext {
   declarations: Declarations;
+  /** Those on the proof sheet, in its order. */
   gestures: Gesture[];
+  /** All that the painter keeps. */
+  allGestures: Gesture[];
 }
 
 export const Context = createContext<BenchContext | null>(null);

@@ -12,7 +12,7 @@ interface ProofState {
   busy: Record<Column, boolean>;
 }
 
-export const useProof = create<ProofState>(() => ({ runs: { kept: 0, draft: 0 }, lastRunMs: null, busy: { kept: true, draft: true } }));
+export const useProof = create<ProofState>(() => ({ runs: { kept: 0, draft: 0, before: 0, after: 0 }, lastRunMs: null, busy: { kept: true, draft: true, before: false, after: false } }));
 
 const strips = new Map<string, Strip>();
 const canvases = new Map<string, HTMLCanvasElement>();

@@ -2,6 +2,8 @@
 
 import { create } from "zustand";
 import type { Tool } from "../api/client";
+import { PLAIN_HAND, type Hand } from "../model/hand";
+import type { Dab } from "../engine/types";
 import type { Station, ToolDocument } from "../model/tool";
 
 /** A stroke on the free row: packed samples, mm from the row's corner. */
@@ -41,6 +43,10 @@ export interface StandIn {
 }
 
 interface BenchState {
+  /** The stylus in front of every tool. */
+  hand: Hand;
+  /** Whether the painter's own stylus was looked for. */
+  handTaken: boolean;
   tool: Tool | null;
   /** Draft version the server last gave; 0 where it has none. */
   seen: number;
@@ -53,6 +59,8 @@ interface BenchState {
   station: Station;
   response: string | null;
   gesture: string | null;
+  /** What the place under the cursor is compared with: the kept tool there, or a pinned dab. */
+  beside: "kept" | { dab: Dab; name: string } | null;
   /** Cursor along the selected stroke, mm. */
   cursor: number;
   live: Live | null;
@@ -70,6 +78,8 @@ interface BenchState {
 const MOST_STEPS = 300;
 
 export const useBench = create<BenchState>(() => ({
+  hand: PLAIN_HAND,
+  handTaken: false,
   tool: null,
   seen: 0,
   now: null,
@@ -80,6 +90,7 @@ export const useBench = create<BenchState>(() => ({
   station: "touch",
   response: null,
   gesture: null,
+  beside: null,
   cursor: 30,
   live: null,
   standIn: { pressure: 0.35, tilt: 35, lean: 60, barrel: 0 },

@@ -1,10 +1,11 @@
 /** What the Bench asks of the engine, as hooks: the newest answer, and never one for an older question. */
 
 import { useEffect, useState } from "react";
-import { engine, explain, quiet, traceOf } from "../engine/client";
-import type { Column, Explained, GroundFigures, Levels, Relevance, Trace } from "../engine/types";
+import { adviseOn, engine, explain, quiet, traceOf } from "../engine/client";
+import type { Advice, Column, Dab, Difference, Explained, GroundFigures, Levels, Relevance, Trace } from "../engine/types";
 import type { ToolDocument } from "../model/tool";
 import { useRun } from "./proofStore";
+import { useBench } from "./store";
 
 const MOST_ANSWERS = 64;
 const answers = new Map<string, Promise<unknown>>();
@@ -56,11 +57,43 @@ export const useExplained = (column: Column, id: string | null, at: number): Exp
   return useAnswer(id ? `explain:${column}:${id}:${at.toFixed(2)}:${run}` : null, () => explain(column, id ?? "", at));
 };
 
+/** Advice on the draft as it was last run. */
+export const useAdvice = (document: ToolDocument | null, ids: string[]): Advice[] | null => {
+  const run = useRun("draft");
+  const hand = useBench((s) => s.hand);
+  return useAnswer(document && run > 0 ? `advice:${run}:${JSON.stringify([document, hand, ids])}` : null, () => adviseOn(document as ToolDocument, hand, ids));
+};
+
+export const useDifferences = (a: Dab | null, b: Dab | null): Difference[] | null =>
+  useAnswer(a && b ? `compare:${JSON.stringify([a, b])}` : null, () => engine.compare(a as Dab, b as Dab));
+
 export const useCurve = (points: [number, number][] | null): Float64Array | null =>
   useAnswer(points ? `curve:${JSON.stringify(points)}` : null, () => engine.curve(points ?? [], 241));
 
-export const useLevels = (points: [number, number][], levels: number): Levels | null =>
-  useAnswer(`levels:${levels}:${JSON.stringify(points)}`, () => quiet().then(() => engine.levels(points, levels)));
+const FORCES = 200;
+
+/** How the force behind a calibrated pressure is written, with its unit. */
+export function useForces(): (pressure: number) => string {
+  const hand = useBench((s) => s.hand);
+  const table = useAnswer(`forces:${JSON.stringify(hand)}`, () =>
+    engine.forcesFor(hand, Array.from({ length: FORCES + 1 }, (_, i) => i / FORCES)),
+  );
+  return (pressure) => {
+    if (pressure <= 0) return "0 gf";
+    const at = Math.min(FORCES, pressure * FORCES);
+    const [a, b] = [table?.[Math.floor(at)] ?? NaN, table?.[Math.ceil(at)] ?? NaN];
+    const force = a + (b - a) * (at - Math.floor(at));
+    return Number.isFinite(force) ? `${force.toFixed(0)} gf` : "–";
+  };
+}
+
+/** What the stylus's calibration, and a curve over the part `input` of its output, leave of the stylus's levels. */
+export const useLevels = (points: [number, number][], input: [number, number]): Levels | null => {
+  const { calibration, profile } = useBench((s) => s.hand);
+  return useAnswer(`levels:${JSON.stringify([calibration, input, points, profile.levels])}`, () =>
+    quiet().then(() => engine.levels(calibration.curve, input, points, profile.levels)),
+  );
+};
 
 export const useRelevance = (document: ToolDocument | null): Relevance[] | null =>
   useAnswer(document ? `relevance:${JSON.stringify(document)}` : null, () => quiet().then(() => engine.relevance(document as ToolDocument)));

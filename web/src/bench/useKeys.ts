@@ -1,4 +1,4 @@
-/** Keys that work anywhere on the Bench, except while something is typed. */
+/** Keys that work anywhere on the Bench, except while something is typed, and the one that works everywhere. */
 
 import { useEffect } from "react";
 import { STATIONS } from "../model/tool";
@@ -15,11 +15,6 @@ export function useKeys() {
     const listen = (e: KeyboardEvent) => {
       const held = e.ctrlKey || e.metaKey;
       const key = e.key.toLowerCase();
-      if (held && key === "k") {
-        e.preventDefault();
-        useBench.setState((s) => ({ palette: !s.palette }));
-        return;
-      }
       const field = e.target instanceof HTMLInputElement && e.target.type !== "range";
       // In a number field only keys that cannot be part of a number.
       if (typing(e.target) || (field && !held) || useBench.getState().palette || useBench.getState().naming) return;
@@ -38,6 +33,18 @@ export function useKeys() {
         const station = STATIONS[Number(key) - 1];
         if (station) useBench.setState({ station: station.id });
       }
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, []);
+}
+
+export function usePaletteKey() {
+  useEffect(() => {
+    const listen = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "k") return;
+      e.preventDefault();
+      useBench.setState((s) => ({ palette: !s.palette }));
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);

@@ -3,7 +3,9 @@
 import { proxy, transfer, wrap, type Remote } from "comlink";
 import type { Gesture } from "../api/client";
 import { Shares } from "./shares";
-import type { Column, EngineApi, Explained, ProofJob, Strip } from "./types";
+import type { Hand } from "../model/hand";
+import type { ToolDocument } from "../model/tool";
+import type { Advice, Column, EngineApi, Explained, ProofJob, Strip } from "./types";
 
 /** More would stand idle: one gesture is worked on by one worker. */
 const MOST_WORKERS = 4;
@@ -14,7 +16,7 @@ const workers: Remote<EngineApi>[] = Array.from({ length: Math.max(1, Math.min(n
 const shares = new Shares(workers.length);
 
 /** The worker of the free row, and of every question that is not about a gesture. */
-export const engine = workers[0] as Remote<Omit<EngineApi, "runProof" | "trace" | "explain" | "nearest">>;
+export const engine = workers[0] as Remote<Omit<EngineApi, "runProof" | "trace" | "traceCsv" | "exercised" | "explain" | "nearest">>;
 
 const workerOf = (id: string) => workers[shares.of(id)] as Remote<EngineApi>;
 
@@ -72,6 +74,18 @@ export const quiet = (): Promise<void> => (running === 0 ? Promise.resolve() : n
 export async function traceOf(column: Column, id: string): Promise<string | null> {
   await quiet();
   return workerOf(id).trace(column, id);
+}
+
+export async function traceCsv(column: Column, id: string): Promise<string | null> {
+  await quiet();
+  return workerOf(id).traceCsv(column, id);
+}
+
+/** Advice on the draft, after what the proof gestures asked of it. */
+export async function adviseOn(tool: ToolDocument, hand: Hand, ids: string[]): Promise<Advice[]> {
+  await quiet();
+  const asked = await Promise.all(ids.map((id) => workerOf(id).exercised("draft", id)));
+  return engine.advise(tool, hand, asked.filter((a) => a !== null));
 }
 
 export async function explain(column: Column, id: string, atMm: number): Promise<Explained | null> {

@@ -1,8 +1,9 @@
 /** The row that is free to draw on: a surface on a canvas of the worker's own. */
 
+import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import { SLICE_MS, turn } from "./turns";
-import { PACKED, type Hand, type PadSize } from "./types";
+import { PACKED, type PadSize } from "./types";
 import type { Studio, Surface } from "./wasm/saltmarsh_browser";
 
 const BATCH = 48;

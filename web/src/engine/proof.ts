@@ -1,7 +1,7 @@
 /** The proof sheet's strips: a surface each, re-run when the tool changes. */
 
 import { SLICE_MS, turn } from "./turns";
-import { PACKED, type Column, type Explained, type ProofJob, type Strip } from "./types";
+import { PACKED, type Column, type Exercised, type Explained, type ProofJob, type Strip } from "./types";
 import { Recording, type Studio, type Surface } from "./wasm/saltmarsh_browser";
 
 /** Samples between two looks at the clock. */
@@ -18,7 +18,7 @@ interface Kept {
 export class Proof {
   private gestures = new Map<string, Float64Array[]>();
   private surfaces = new Map<string, Kept>();
-  private newest: Record<Column, number> = { kept: 0, draft: 0 };
+  private newest: Record<Column, number> = { kept: 0, draft: 0, before: 0, after: 0 };
   private underWay = 0;
   private waiting: (() => void)[] = [];
 
@@ -110,6 +110,15 @@ export class Proof {
   async explain(column: Column, id: string, atMm: number): Promise<Explained | null> {
     const surface = await this.get(column, id);
     return surface ? JSON.parse(surface.explain(atMm)) : null;
+  }
+
+  async traceCsv(column: Column, id: string): Promise<string | null> {
+    return (await this.get(column, id))?.traceCsv() ?? null;
+  }
+
+  async exercised(column: Column, id: string): Promise<Exercised[] | null> {
+    const surface = await this.get(column, id);
+    return surface ? JSON.parse(surface.exercised()) : null;
   }
 
   async nearest(column: Column, id: string, xMm: number, yMm: number): Promise<number | null> {

@@ -1,8 +1,10 @@
 /** What passes between the page and the engine's worker. Numbers come from the core; see its docs for units. */
 
+import type { Hand, Profile } from "../model/hand";
 import type { Declarations, ToolDocument } from "../model/tool";
 
-export type Column = "kept" | "draft";
+/** Kept and draft of the Bench; before and after calibration at the Hand screen. */
+export type Column = "kept" | "draft" | "before" | "after";
 
 export interface Signals {
   raw_pressure: number;
@@ -26,6 +28,8 @@ export interface Dab {
   y_mm: number;
   signals: Signals;
   hand_gf: number;
+  lag_mm: number;
+  lag_ms: number;
   qualities: number[];
   factors: { response: number; input: number; share: number; output: number; of_most: number }[];
   length_mm: number;
@@ -79,16 +83,70 @@ export interface Relevance {
   reason: string;
 }
 
-/** The device and its calibration, as the core's `Hand`. */
-export interface Hand {
-  calibration: { curve: [number, number][] };
-  profile: { levels: number; first_gf: number; full_gf: number; exponent: number };
+/** What becomes of a gesture's way. */
+export type Turn = { kind: "reverse" } | { kind: "scale"; by: number } | { kind: "trim"; from: number; to: number };
+
+/** What a gesture asked of one response; null where it is off. */
+export type Exercised = { input: [number, number]; share: [number, number] } | null;
+
+/** Something a painter may want to change in a tool, and the tool after it. */
+export interface Advice {
+  code: string;
+  response: string | null;
+  sentence: string;
+  remedy: string;
+  tool: ToolDocument;
 }
 
-export const PLAIN_HAND: Hand = {
-  calibration: { curve: [[0, 0], [1, 1]] },
-  profile: { levels: 8192, first_gf: 4, full_gf: 400, exponent: 1 },
-};
+/** One factor at two places. */
+export interface Difference {
+  what: string;
+  unit: string;
+  a: number;
+  b: number;
+  weight: number;
+}
+
+/** Something between pen and program that the painter should know of. */
+export interface Warning {
+  code: string;
+  what: string;
+  means: string;
+  remedy: string;
+}
+
+/** What was seen of a pen. */
+export interface Observed {
+  reports: number;
+  rate_hz: number;
+  distinct_levels: number;
+  /** 0 while too few were seen to tell. */
+  levels: number;
+  lowest: number;
+  highest: number;
+  has_pressure: boolean;
+  has_tilt: boolean;
+  has_barrel: boolean;
+  warnings: Warning[];
+}
+
+/** Pressures of marks, each from touching down to lifting. */
+export interface Marks {
+  light: number[][];
+  normal: number[][];
+  firm: number[][];
+}
+
+export interface Proposal {
+  calibration: Hand["calibration"];
+  begins: number;
+  light: number;
+  normal: number;
+  firm: number;
+  /** Where output begins; what light, normal and firm marks weigh, gf. */
+  forces_gf: [number, number, number, number];
+  sentence: string;
+}
 
 /** Packed samples: t s, x mm, y mm, pressure, tilt x °, tilt y °, twist °. */
 export const PACKED = 7;
@@ -131,7 +189,8 @@ export interface EngineApi {
   checkTool(document: string): string;
   relevance(tool: ToolDocument): Relevance[];
   curve(points: [number, number][], count: number): Float64Array;
-  levels(points: [number, number][], levels: number): Levels;
+  /** Levels that are left behind a calibration and a curve over a part of its output. */
+  levels(calibration: [number, number][], input: [number, number], points: [number, number][], levels: number): Levels;
   ground(tool: ToolDocument): GroundFigures;
   /** Gives how long the way of its strokes is, mm. */
   readGesture(id: string, inkml: string): number;
@@ -141,6 +200,12 @@ export interface EngineApi {
   trace(column: Column, id: string): Promise<string | null>;
   explain(column: Column, id: string, atMm: number): Promise<Explained | null>;
   nearest(column: Column, id: string, xMm: number, yMm: number): Promise<number | null>;
+  /** The whole trace as comma-separated values. */
+  traceCsv(column: Column, id: string): Promise<string | null>;
+  exercised(column: Column, id: string): Promise<Exercised[] | null>;
+  /** `asked`: what each gesture asked of the responses. */
+  advise(tool: ToolDocument, hand: Hand, asked: Exercised[][]): Advice[];
+  compare(a: Dab, b: Dab): Difference[];
   padCanvas(canvas: OffscreenCanvas): void;
   /** Lays the pad anew: its size, its strokes, the tool. */
   padRun(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[]): Promise<boolean>;
@@ -149,4 +214,19 @@ export interface EngineApi {
   padExtend(samples: Float64Array, madeAt: number): void;
   padLift(): void;
   inkmlOf(samples: Float64Array): string;
+  /** Packed passes of InkML. */
+  passesOf(inkml: string): Float64Array[];
+  /** InkML of a gesture, changed. Refused (thrown) where nothing would be left, or too much. */
+  turned(inkml: string, turn: Turn): string;
+  /** `ends`: index of the sample after each stroke's last. */
+  observe(samples: Float64Array, ends: Uint32Array, pen: boolean): Observed;
+  /** Refused (thrown) where marks are missing or cannot be told apart. */
+  propose(marks: Marks, profile: Profile): Proposal;
+  /** gf that the hand needs for outputs 0..1; NaN where no force reaches one. */
+  forcesFor(hand: Hand, outputs: number[]): Float64Array;
+  readStylus(text: string): Hand;
+  /** The stylus document, JSON. */
+  writeStylus(hand: Hand): string;
+  /** Passes that a stylus would have reported of a gesture that `recorder` recorded. */
+  through(inkml: string, stylus: Profile, recorder: Profile, seed: number): Float64Array[];
 }

@@ -7,11 +7,18 @@ import type { EngineApi, Strip } from "./types";
 import init, {
   Recording,
   Studio,
+  advise,
   checkTool,
+  compareDabs,
   curveSamples,
   declarations,
+  forcesFor,
+  observe,
+  proposeCalibration,
+  readStylus,
   relevance,
   usableLevels,
+  writeStylus,
 } from "./wasm/saltmarsh_browser";
 import moduleUrl from "./wasm/saltmarsh_browser_bg.wasm?url";
 
@@ -32,13 +39,17 @@ const api: EngineApi = {
   checkTool: (document) => checkTool(document),
   relevance: (tool) => JSON.parse(relevance(JSON.stringify(tool))),
   curve: (points, count) => curveSamples(flat(points), count),
-  levels: (points, levels) => JSON.parse(usableLevels(flat(points), levels)),
+  levels: (calibration, [low, high], points, levels) => JSON.parse(usableLevels(flat(calibration), low, high, flat(points), levels)),
   ground: (tool) => JSON.parse(studio.groundFigures(JSON.stringify(tool))),
   readGesture: (id, inkml) => proof.readGesture(id, inkml),
   runProof: (job, onStrip) => proof.run(job, (strip: Strip) => onStrip(transfer(strip, [strip.pixels.buffer]))),
   trace: (column, id) => proof.trace(column, id),
   explain: (column, id, atMm) => proof.explain(column, id, atMm),
   nearest: (column, id, xMm, yMm) => proof.nearest(column, id, xMm, yMm),
+  traceCsv: (column, id) => proof.traceCsv(column, id),
+  exercised: (column, id) => proof.exercised(column, id),
+  advise: (tool, hand, asked) => JSON.parse(advise(JSON.stringify(tool), JSON.stringify(hand), JSON.stringify(asked))),
+  compare: (a, b) => JSON.parse(compareDabs(JSON.stringify(a), JSON.stringify(b))),
   padCanvas: (canvas) => pad.attach(canvas),
   padRun: (tool, hand, size, strokes) => pad.run(tool, hand, size, strokes),
   padBegin: (tool, hand) => pad.begin(tool, hand),
@@ -49,6 +60,34 @@ const api: EngineApi = {
     const text = recording.write();
     recording.free();
     return text;
+  },
+  passesOf(inkml) {
+    const recording = Recording.read(inkml);
+    const passes = Array.from({ length: recording.passCount }, (_, i) => recording.pass(i));
+    recording.free();
+    return passes;
+  },
+  turned(inkml, turn) {
+    const recording = Recording.read(inkml);
+    const changed =
+      turn.kind === "reverse" ? recording.reversed() : turn.kind === "scale" ? recording.scaled(turn.by) : recording.trimmed(turn.from, turn.to);
+    const text = changed.write();
+    recording.free();
+    changed.free();
+    return text;
+  },
+  observe: (samples, ends, pen) => JSON.parse(observe(samples, ends, pen)),
+  propose: (marks, profile) => JSON.parse(proposeCalibration(JSON.stringify(marks), JSON.stringify(profile))),
+  forcesFor: (hand, outputs) => forcesFor(JSON.stringify(hand), Float64Array.from(outputs)),
+  readStylus: (text) => JSON.parse(readStylus(text)),
+  writeStylus: (hand) => writeStylus(JSON.stringify(hand)),
+  through(inkml, stylus, recorder, seed) {
+    const recording = Recording.read(inkml);
+    const heard = recording.through(JSON.stringify(stylus), JSON.stringify(recorder), seed);
+    const passes = Array.from({ length: heard.passCount }, (_, i) => heard.pass(i));
+    recording.free();
+    heard.free();
+    return passes;
   },
 };
 

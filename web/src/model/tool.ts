@@ -1,5 +1,7 @@
 /** The tool document as the core defines it, and pure questions about it. */
 
+import type { Profile } from "./hand";
+
 export type Station = "hand" | "touch" | "tip" | "load" | "mix" | "ground" | "relief";
 export type Value = number | boolean | string;
 
@@ -62,6 +64,9 @@ export interface Declarations {
   parameters: Parameter[];
   qualities: { quality: string; parameter: string }[];
   signals: SignalInfo[];
+  /** The styluses that ship with the program, to play gestures through. */
+  simulated_styluses: Profile[];
+  plain_stylus: Profile;
 }
 
 export const STATIONS: { id: Station; label: string }[] = [

@@ -10,7 +10,7 @@ export function Button({ primary, className = "", ...rest }: ButtonHTMLAttribute
   return (
     <button
       type="button"
-      className={`min-h-7 rounded border px-3 py-1 disabled:opacity-45 ${look} ${className}`}
+      className={`min-h-7 rounded border px-3 py-1 disabled:opacity-45 aria-pressed:border-draft aria-pressed:text-draft ${look} ${className}`}
       {...rest}
     />
   );
@@ -140,6 +140,15 @@ export function Toggle(props: { label: string; on: boolean; onChange: (on: boole
     >
       <RadixSwitch.Thumb className="block h-4 w-4 translate-x-0.5 rounded-full bg-muted transition-transform data-[state=checked]:translate-x-[18px] data-[state=checked]:bg-on-draft" />
     </RadixSwitch.Root>
+  );
+}
+
+/** Something that needs the painter's eye. Over what is below it, so that nothing moves and no stroke is laid anew. */
+export function Notice({ children }: { children: ReactNode }) {
+  return (
+    <div role="alert" className="absolute inset-x-0 top-1 z-20 flex items-center gap-3 rounded border border-warn bg-raised px-3 py-1 shadow-lg">
+      {children}
+    </div>
   );
 }
 

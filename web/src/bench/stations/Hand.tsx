@@ -2,20 +2,24 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
+import { Link } from "react-router";
 import { Refused, addGesture, gestureFile, removeGesture, type Gesture } from "../../api/client";
 import { Button } from "../../ui/controls";
 import { useBenchContext } from "../context";
-import { leaning } from "../pen";
-import { StandInSliders, forceOf } from "../StandIns";
+import { leaning } from "../../draw/pen";
+import { StandInSliders } from "../../draw/StandIns";
+import { forceOf, STRAIGHT } from "../../model/hand";
 import { say, useBench } from "../store";
 
 export function Hand() {
   const live = useBench((s) => s.live);
+  const { profile, calibration } = useBench((s) => s.hand);
+  const straight = JSON.stringify(calibration) === JSON.stringify(STRAIGHT);
   const lean = live ? leaning(live.tiltX, live.tiltY) : null;
   const rows: [string, string, number][] = live
     ? [
         ["Pressure", live.pressure.toFixed(3), live.pressure],
-        ["Force", `${forceOf(live.pressure).toFixed(0)} gf`, forceOf(live.pressure) / 400],
+        ["Force", `${forceOf(live.pressure, profile).toFixed(0)} gf`, forceOf(live.pressure, profile) / profile.full_gf],
         ["Tilt", `${(lean?.tilt ?? 0).toFixed(0)} °`, (lean?.tilt ?? 0) / 90],
         ["Lean", `${(lean?.lean ?? 0).toFixed(0)} °`, (lean?.lean ?? 0) / 360],
         ["Barrel", `${live.twist.toFixed(0)} °`, live.twist / 360],
@@ -38,7 +42,13 @@ export function Hand() {
       <h3 className="pb-1 pt-3 font-semibold">Stand-ins</h3>
       <p className="pb-2 text-muted">What a mouse or finger does not report. Arrow up and down change the force while drawing.</p>
       <StandInSliders />
-      <p className="pt-3 text-muted">Calibration: straight, 4 to 400 gf.</p>
+      <p className="pt-3 text-muted">
+        {profile.name}, {profile.first_gf.toFixed(0)} to {profile.full_gf.toFixed(0)} gf, calibration {straight ? "straight" : "of your own"}:{" "}
+        <Link to="/hand" className="underline">
+          the Hand screen
+        </Link>{" "}
+        is where both are set.
+      </p>
       <Gestures />
     </div>
   );

@@ -5,13 +5,13 @@ import { CurveEditor, movePoint } from "../../plot/CurveEditor";
 import { useSize } from "../../plot/useSize";
 import { isFactor, short, withResponse, type Response, type ToolDocument } from "../../model/tool";
 import { Button, Choice, NumberField, Toggle } from "../../ui/controls";
-import { PLAIN_HAND } from "../../engine/types";
 import { useBenchContext, useDeclared } from "../context";
-import { leaning } from "../pen";
-import { forceOf } from "../StandIns";
+import { leaning } from "../../draw/pen";
+
 import { drag, edit, letGo, say, useBench, useDocument, useKept } from "../store";
-import { useCurve, useLevels, useTraces } from "../useEngine";
+import { useCurve, useForces, useLevels, useTraces } from "../useEngine";
 import { useProof } from "../proofStore";
+import { Matrix } from "./Matrix";
 import { ParameterRow } from "./ParameterRow";
 
 const BINS = 24;
@@ -21,49 +21,91 @@ export function Touch() {
   const kept = useKept();
   const chosen = useBench((s) => s.response);
   const { ref, size } = useSize<HTMLDivElement>();
+  const [all, setAll] = useState(false);
+  const add = useAdd(document);
   const response = document?.responses.find((r) => r.id === chosen) ?? document?.responses[0];
   if (!document) return null;
+  const open = (id: string) => {
+    useBench.setState({ response: id });
+    setAll(false);
+  };
   return (
     <div ref={ref}>
-      <Responses document={document} open={response ?? null} />
-      {response && size.width > 0 && (
+      <Responses document={document} open={response ?? null} all={all} onAll={() => setAll(!all)} onAdd={() => add("pressure")} />
+      {all && (
+        <Matrix
+          document={document}
+          onOpen={open}
+          onAdd={(signal, quality) => {
+            add(signal, quality);
+            setAll(false);
+          }}
+        />
+      )}
+      {!all && response && size.width > 0 && (
         <Open key={response.id} document={document} kept={kept} response={response} width={size.width} />
       )}
-      {["touch.force_gf", "touch.flow", "touch.opacity", "touch.build"].map((id) => (
+      <Seed document={document} />
+      {["touch.force_gf", "touch.flow", "touch.opacity", "touch.build", "touch.steady", "touch.steady_hz", "touch.steady_speed"].map((id) => (
         <ParameterRow key={id} id={id} />
       ))}
     </div>
   );
 }
 
-function Responses({ document, open }: { document: ToolDocument; open: Response | null }) {
+/** Where chance drives something: the seed that gives the same stroke again, and another. */
+function Seed({ document }: { document: ToolDocument }) {
+  if (!document.responses.some((r) => r.on && r.signal.startsWith("chance"))) return null;
+  const set = (seed: number) => edit((d) => ({ ...d, seed }));
+  return (
+    <div className="flex min-h-8 items-center gap-1.5 border-t border-hair">
+      Seed of chance
+      <span className="ml-auto" />
+      <NumberField label="Seed of chance" value={document.seed} low={0} high={4294967295} step={1} width="w-28" onRefuse={say} onCommit={set} />
+      <Button className="!min-h-6 !px-2 !py-0" title="Throw anew: the same gesture gives another stroke" onClick={() => set(crypto.getRandomValues(new Uint32Array(1))[0] ?? 0)}>
+        New
+      </Button>
+    </div>
+  );
+}
+
+/** Adds a straight response and opens it; without a quality, on one that has none. */
+function useAdd(document: ToolDocument | null) {
   const { signal, ownParameter, declarations } = useDeclared();
+  return (from: string, to?: string) => {
+    const info = signal(from);
+    const free = declarations.qualities.map((q) => q.quality).find((q) => !document?.responses.some((r) => r.quality === q));
+    const quality = to ?? free ?? "flow";
+    const own = ownParameter(quality);
+    if (!document || !info || !own) return;
+    let n = document.responses.length + 1;
+    while (document.responses.some((r) => r.id === `response-${n}`)) n++;
+    const added: Response = {
+      id: `response-${n}`,
+      quality,
+      signal: from,
+      input: [info.low, info.high],
+      curve: [[0, 0], [1, 1]],
+      output: [own.low, Math.max(Number(document.parameters[own.id] ?? own.default), own.low + own.step)],
+      amount: 1,
+      on: true,
+    };
+    // A further one on the same quality is a factor.
+    const draft = { ...document, responses: [...document.responses, added] };
+    if (isFactor(draft, added.id)) added.output = [0, 1];
+    edit((d) => ({ ...d, responses: [...d.responses, added] }));
+    useBench.setState({ response: added.id });
+  };
+}
+
+function Responses(props: { document: ToolDocument; open: Response | null; all: boolean; onAll: () => void; onAdd: () => void }) {
+  const { document, open } = props;
+  const { signal, ownParameter } = useDeclared();
   const kept = useKept();
   const label = (r: Response) => {
     const same = kept?.responses.find((k) => k.id === r.id);
     const mark = same && JSON.stringify(same) === JSON.stringify(r) ? "" : " •";
     return `${signal(r.signal)?.label ?? r.signal} → ${(ownParameter(r.quality)?.label ?? r.quality).toLowerCase()}${mark}`;
-  };
-  const add = () => {
-    const info = signal("pressure");
-    const quality = declarations.qualities.map((q) => q.quality).find((q) => !document.responses.some((r) => r.quality === q)) ?? "flow";
-    const own = ownParameter(quality);
-    if (!info || !own) return;
-    let n = document.responses.length + 1;
-    while (document.responses.some((r) => r.id === `response-${n}`)) n++;
-    const top = Number(document.parameters[own.id] ?? own.default);
-    const response: Response = {
-      id: `response-${n}`,
-      quality,
-      signal: "pressure",
-      input: [info.low, info.high],
-      curve: [[0, 0], [1, 1]],
-      output: [own.low, Math.max(top, own.low + own.step)],
-      amount: 1,
-      on: true,
-    };
-    edit((d) => ({ ...d, responses: [...d.responses, response] }));
-    useBench.setState({ response: response.id });
   };
   return (
     <div className="flex items-center gap-2 pb-1">
@@ -78,7 +120,10 @@ function Responses({ document, open }: { document: ToolDocument; open: Response 
       ) : (
         <span className="flex-1 text-muted">No response: the hand changes nothing.</span>
       )}
-      <Button onClick={add} title="Add a response">
+      <Button aria-pressed={props.all} onClick={props.onAll} title="All signals and qualities at a glance">
+        All
+      </Button>
+      <Button onClick={props.onAdd} title="Add a response">
         Add
       </Button>
     </div>
@@ -241,9 +286,10 @@ function Curve({ response, kept, inputUnit, ...rest }: CurveProps) {
   const keptSamples = useCurve(kept?.curve ?? null);
   const histogram = useHistogram(response);
   const live = useBench((s) => liveShareOf(response, s.live));
+  const forces = useForces();
   const asForce = response.signal === "pressure" || response.signal === "hardest-press";
   const inputLabel = (share: number) =>
-    asForce ? `${forceOf(inUnit(share, response.input)).toFixed(0)} gf` : `${short(inUnit(share, response.input))} ${inputUnit}`;
+    asForce ? forces(inUnit(share, response.input)) : `${short(inUnit(share, response.input))} ${inputUnit}`;
   const digits = Math.max(0, 2 - Math.floor(Math.log10(Math.max(...response.output.map(Math.abs), 1e-3))));
   const outputLabel = (share: number) => inUnit(share, response.output).toFixed(Math.min(3, digits > 0 ? digits - 1 : 0));
   return (
@@ -264,12 +310,14 @@ function Curve({ response, kept, inputUnit, ...rest }: CurveProps) {
 }
 
 function LevelsLine({ response, unit }: { response: Response; unit: string }) {
-  const levels = useLevels(response.curve, PLAIN_HAND.profile.levels);
-  if (!levels) return null;
+  const most = useBench((s) => s.hand.profile.levels);
+  const levels = useLevels(response.curve, response.input);
+  // The levels are those of the pen's force.
+  if (!levels || !(response.signal === "pressure" || response.signal === "hardest-press")) return null;
   return (
     <Line label="Pen levels that still count">
       <span className="num" data-testid="levels">
-        <b>{levels.usable_levels.toLocaleString("en")}</b> of {PLAIN_HAND.profile.levels.toLocaleString("en")}
+        <b>{levels.usable_levels.toLocaleString("en")}</b> of {most.toLocaleString("en")}
       </span>
       <span className="text-muted">
         step {short(levels.max_step * Math.abs(response.output[1] - response.output[0]), 2)} {unit}

@@ -1,0 +1,119 @@
+/** The Hand screen: the stylus seen, calibrated from the painter's own marks, simulated, kept and exchanged. */
+
+import { readFile } from "node:fs/promises";
+import type { Page } from "@playwright/test";
+import { Pen, expect, test, type Touch } from "../bench";
+
+const pad = (page: Page) => page.getByRole("img", { name: /^Test pad/ });
+const signal = (page: Page, label: string) => page.locator(`[data-signal="${label}"]`);
+const forces = (page: Page) => page.locator("[data-figure=forces]");
+
+async function handScreen(page: Page) {
+  await page.getByRole("link", { name: "Hand", exact: true }).click();
+  await expect(pad(page)).toHaveAttribute("aria-busy", "false");
+  const box = await pad(page).boundingBox();
+  if (!box) throw new Error("there is no test pad");
+  return box;
+}
+
+/** A mark that lands, holds a force and lifts; levels of an 8,192-level pen. */
+function mark(box: { x: number; y: number }, lane: number, force: number): Touch[] {
+  return Array.from({ length: 50 }, (_, i) => {
+    const t = i / 49;
+    const held = force * Math.min(1, t / 0.2, (1 - t) / 0.15) * (1 + 0.03 * Math.sin(40 * t + lane));
+    return { x: box.x + 40 + 380 * t, y: box.y + 24 + 34 * lane, force: Math.max(0.001, Math.round(held * 8191) / 8191), tiltX: 25, tiltY: 20 + 10 * t, twist: 80 };
+  });
+}
+
+test("charts follow the pen, and a calibration is proposed from marks, kept, and used by every tool", async ({ bench, page }) => {
+  const plain = await bench.shown(bench.strip("Press ramp", "draft"));
+  const box = await handScreen(page);
+  const pen = await Pen.of(page);
+  await expect(forces(page)).toHaveText("44 gf / 202 gf / 400 gf");
+
+  // 0.5 of full scale is 4 + 0.5·396 gf; tilts of 30° and 30° lean arctan √(2·tan²30°) = 39° from upright, towards 45°.
+  const held: Touch = { x: box.x + 200, y: box.y + 120, force: 0.5, tiltX: 30, tiltY: 30, twist: 75 };
+  await pen.hover(held);
+  await pen.down(held);
+  for (let i = 0; i < 20; i++) await pen.move({ ...held, x: held.x + 3 * i });
+  await expect(signal(page, "Force of the hand")).toContainText("202 gf");
+  await expect(signal(page, "Tilt from upright")).toContainText("39 °");
+  await expect(signal(page, "Lean")).toContainText("45 °");
+  await expect(signal(page, "Barrel")).toContainText("75 °");
+  await pen.up(held);
+  await page.getByRole("button", { name: "Wipe" }).click();
+
+  const propose = page.getByRole("button", { name: "Propose" });
+  let lane = 0;
+  for (const [kind, force] of [["light", 0.15], ["normal", 0.33], ["firm", 0.6]] as const) {
+    await expect(propose).toBeDisabled();
+    await page.getByRole("button", { name: new RegExp(`^${kind}`) }).click();
+    for (let i = 0; i < 2; i++) await pen.stroke(mark(box, lane++, force));
+  }
+  await propose.click();
+  await expect(page.getByTestId("proposal")).toContainText("Your firm marks stay near");
+  const full = Number(/([\d.]+) gf, \d+ %/.exec(await page.getByTestId("proposal").innerText())?.[1]);
+  expect(Math.abs(full / (4 + 0.6 * 396) - 1)).toBeLessThan(0.05);
+
+  // Discarded, nothing is left of it; accepted, it can be taken back.
+  await page.getByRole("button", { name: "Discard" }).click();
+  await expect(forces(page)).toHaveText("44 gf / 202 gf / 400 gf");
+  await propose.click();
+  await page.getByRole("button", { name: "Accept" }).click();
+  await expect(forces(page)).toContainText(`/ ${full.toFixed(0)} gf`);
+  await page.keyboard.press("Control+z");
+  await expect(forces(page)).toHaveText("44 gf / 202 gf / 400 gf");
+  await page.keyboard.press("Control+Shift+z");
+  await expect(forces(page)).toContainText(`/ ${full.toFixed(0)} gf`);
+  await expect(page.getByTestId("hand-saving")).toHaveText("saved");
+
+  // Every tool feels it, also after a reload.
+  await page.reload();
+  await expect(forces(page)).toContainText(`/ ${full.toFixed(0)} gf`);
+  await page.getByRole("link", { name: "Bench", exact: true }).click();
+  await bench.settled();
+  expect(await bench.shown(bench.strip("Press ramp", "draft"))).not.toEqual(plain);
+  await bench.station("Hand").click();
+  await expect(bench.controls).toContainText("My pen");
+});
+
+test("a gesture played through a poor stylus shows what the stylus lacks", async ({ bench, page }) => {
+  await handScreen(page);
+  const blank = await bench.shown(pad(page));
+  await page.getByRole("combobox", { name: "Gesture to play" }).click();
+  await page.getByRole("option", { name: "Scrub" }).click();
+  await page.getByRole("combobox", { name: "Simulated stylus" }).click();
+  await page.getByRole("option", { name: "Coarse pen without tilt" }).click();
+  await page.getByRole("button", { name: "Play", exact: true }).click();
+  await expect(page.locator("[data-warning=no-tilt]")).toBeVisible();
+  await expect(page.locator("[data-warning=no-barrel]")).toBeVisible();
+  await expect(page.getByTestId("seen")).toContainText(/Reports a second\s*1[12]\d/);
+  await expect.poll(() => bench.shown(pad(page))).not.toEqual(blank);
+});
+
+test("a stylus goes out to a file and comes in from one; a bad one is refused by field and changes nothing", async ({ bench, page }) => {
+  await handScreen(page);
+  const profile = page.getByRole("region", { name: "Stylus" });
+  await profile.getByRole("textbox", { name: "Force at full scale" }).fill("350");
+  await profile.getByRole("textbox", { name: "Force at full scale" }).press("Enter");
+  await expect(page.getByTestId("hand-saving")).toHaveText("saved");
+  const download = page.waitForEvent("download");
+  await profile.getByRole("button", { name: "Write" }).click();
+  const text = await readFile(await (await download).path(), "utf8");
+  const document = JSON.parse(text) as { profile: Record<string, unknown> };
+  expect(document.profile.full_gf).toBe(350);
+
+  const give = (json: unknown) =>
+    profile.getByLabel("Stylus file").setInputFiles({ name: "pen.json", mimeType: "application/json", buffer: Buffer.from(JSON.stringify(json)) });
+  await give({ ...document, profile: { ...document.profile, rate_hz: 1e9 } });
+  await expect(page.getByRole("alert")).toContainText("profile.rate_hz");
+  expect(await bench.ask<unknown[]>("/styluses")).toHaveLength(1);
+  await give({ ...document, profile: { ...document.profile, name: "Reed pen", full_gf: 280 } });
+  await expect(profile.getByRole("combobox", { name: "Stylus" })).toHaveText(/Reed pen/);
+  await expect(forces(page)).toContainText("/ 280 gf");
+  // Taking it away can be taken back.
+  await profile.getByRole("button", { name: "Take away" }).click();
+  await expect.poll(async () => (await bench.ask<unknown[]>("/styluses")).length).toBe(1);
+  await page.getByRole("button", { name: "Bring back" }).click();
+  await expect.poll(async () => (await bench.ask<unknown[]>("/styluses")).length).toBe(2);
+});

@@ -1,0 +1,115 @@
+/** The shell around every screen: what all of them read, the way between them, and what is watched throughout. */
+
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo } from "react";
+import { BrowserRouter, NavLink, Navigate, Route, Routes } from "react-router";
+import { listGestures, listStyluses, listTools } from "./api/client";
+import { Bench } from "./bench/Bench";
+import { watchColumns } from "./bench/columns";
+import { Context } from "./bench/context";
+import { Palette } from "./bench/Palette";
+import { openTool, watchDraft } from "./bench/saving";
+import { setTheme, useBench } from "./bench/store";
+import { usePaletteKey } from "./bench/useKeys";
+import { start } from "./engine/client";
+import { GesturesScreen } from "./gestures/GesturesScreen";
+import { HandScreen } from "./hand/HandScreen";
+import { takeUp } from "./hand/store";
+
+const SCREENS = [
+  { to: "/", label: "Bench" },
+  { to: "/hand", label: "Hand" },
+  { to: "/gestures", label: "Gestures" },
+];
+
+export function App() {
+  const declarations = useQuery({ queryKey: ["declarations"], queryFn: start, staleTime: Infinity });
+  const tools = useQuery({ queryKey: ["tools"], queryFn: listTools });
+  const gestures = useQuery({ queryKey: ["gestures"], queryFn: listGestures });
+  const styluses = useQuery({ queryKey: ["styluses"], queryFn: listStyluses });
+  const opened = useBench((s) => s.tool !== null);
+  const known = useTakenUp(styluses.data);
+  const onProof = useMemo(() => (gestures.data ?? []).filter((g) => g.on_proof), [gestures.data]);
+
+  useEffect(() => {
+    const all = tools.data;
+    if (!all?.length || useBench.getState().tool) return;
+    const last = localStorage.getItem("saltmarsh.tool");
+    const tool = all.find((t) => t.id === last) ?? all.find((t) => t.name.startsWith("Vine")) ?? all[0];
+    if (tool) openTool(tool);
+  }, [tools.data]);
+  useEffect(() => {
+    const selected = useBench.getState().gesture;
+    if (!onProof.some((g) => g.id === selected) && onProof[0]) useBench.setState({ gesture: onProof[0].id });
+  }, [onProof]);
+  useEffect(() => watchDraft(), []);
+  useEffect(() => watchColumns(), []);
+  usePaletteKey();
+
+  const problem = declarations.error ?? tools.error ?? gestures.error ?? styluses.error;
+  if (!declarations.data || !tools.data || !gestures.data || !opened || !known) {
+    return (
+      <main className="grid h-full place-items-center">
+        <p role={problem ? "alert" : "status"} className={problem ? "text-warn" : "text-muted"}>
+          {problem ? `${problem.message}. Trying again…` : tools.data?.length === 0 ? "The rack is empty: load the demo with ./run demo." : "Laying out the bench…"}
+        </p>
+      </main>
+    );
+  }
+  return (
+    <Context.Provider value={{ declarations: declarations.data, gestures: onProof, allGestures: gestures.data }}>
+      <BrowserRouter>
+        <div className="grid h-full min-w-[1100px] grid-rows-[34px_minmax(0,1fr)] px-4 pb-3">
+          <TopLine />
+          <Palette tools={tools.data} />
+          <Routes>
+            <Route path="/" element={<Bench tools={tools.data} />} />
+            <Route path="/hand" element={<HandScreen />} />
+            <Route path="/gestures" element={<GesturesScreen />} />
+            <Route path="*" element={<Navigate to="/" replace />} />
+          </Routes>
+        </div>
+      </BrowserRouter>
+    </Context.Provider>
+  );
+}
+
+/** Takes up the stylus that was in use, once. */
+function useTakenUp(styluses: Parameters<typeof takeUp>[0] | undefined): boolean {
+  const taken = useBench((s) => s.handTaken);
+  useEffect(() => {
+    if (!styluses || useBench.getState().handTaken) return;
+    takeUp(styluses);
+    useBench.setState({ handTaken: true });
+  }, [styluses]);
+  return taken;
+}
+
+function TopLine() {
+  const theme = useBench((s) => s.theme);
+  const live = useBench((s) => s.live);
+  const { name, first_gf, full_gf } = useBench((s) => s.hand.profile);
+  return (
+    <div className="flex items-center gap-5">
+      <strong className="text-[15px]">Saltmarsh</strong>
+      <nav aria-label="Screens" className="flex items-center gap-1">
+        {SCREENS.map((s) => (
+          <NavLink key={s.to} to={s.to} end className={({ isActive }) => `flex min-h-7 items-center px-2 ${isActive ? "font-semibold" : "text-muted"}`}>
+            {s.label}
+          </NavLink>
+        ))}
+      </nav>
+      <span className="ml-auto flex items-center gap-2 text-muted">
+        <span aria-hidden className={`h-2 w-2 rounded-full ${live?.kind === "pen" ? "bg-draft" : "bg-kept"}`} />
+        {live?.kind === "stand-in" ? "Stand-in for " : ""}
+        {name}, {first_gf.toFixed(0)} to {full_gf.toFixed(0)} gf
+      </span>
+      <button type="button" className="min-h-7 px-1 text-muted" onClick={() => setTheme(theme === "light" ? "dark" : "light")}>
+        {theme === "light" ? "Dark" : "Light"}
+      </button>
+      <button type="button" className="min-h-7 px-1 text-muted" onClick={() => useBench.setState({ palette: true })}>
+        Find or do <kbd className="num">Ctrl K</kbd>
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,35 @@
+/** Advice on the draft: a quiet count, and behind it what was noticed, each with one change that mends it. */
+
+import { Popover } from "radix-ui";
+import { Button } from "../ui/controls";
+import { useBenchContext } from "./context";
+import { edit, useBench, useDocument } from "./store";
+import { useAdvice } from "./useEngine";
+
+export function AdviceList() {
+  const { gestures } = useBenchContext();
+  const document = useDocument();
+  const dragging = useBench((s) => s.dragged !== null);
+  const advice = useAdvice(dragging ? null : document, gestures.map((g) => g.id));
+  if (!advice?.length) return null;
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="min-h-7 rounded border border-line bg-raised px-2 text-muted" data-testid="advice">
+        <span className="num">{advice.length}</span> {advice.length === 1 ? "thing" : "things"} noticed
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={4} className="z-50 w-[26rem] rounded border border-line bg-pane p-3 shadow-lg" aria-label="What was noticed">
+          {advice.map((a) => (
+            <div key={a.code + (a.response ?? "")} className="flex items-start gap-2 border-b border-hair py-1.5 last:border-0" data-advice={a.code}>
+              <p className="flex-1">{a.sentence}</p>
+              <Button className="shrink-0 !px-2" onClick={() => edit((d) => ({ ...d, parameters: a.tool.parameters, responses: a.tool.responses }))}>
+                {a.remedy[0]?.toUpperCase()}
+                {a.remedy.slice(1)}
+              </Button>
+            </div>
+          ))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,147 @@
+/** Gestures: what the hand did, kept, named, changed, and chosen for the proof sheet. */
+
+import { useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Refused, addGesture, changeGesture, gestureFile, orderGestures, removeGesture, type Gesture } from "../api/client";
+import { useBenchContext } from "../bench/context";
+import { refusalOf } from "../engine/client";
+import { Button, Notice, Toggle } from "../ui/controls";
+import { One } from "./One";
+import { Record } from "./Record";
+import { Thumbnail } from "./Thumbnail";
+
+/** The server's limit for one document. */
+const MOST_BYTES = 32 * 1024 * 1024;
+
+export interface Told {
+  text: string;
+  bringBack?: (() => Promise<unknown>) | undefined;
+}
+
+export function GesturesScreen() {
+  const { allGestures: gestures } = useBenchContext();
+  const [chosen, setChosen] = useState(gestures[0]?.id ?? "");
+  const [search, setSearch] = useState("");
+  const [told, setTold] = useState<Told | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const queries = useQueryClient();
+  /** Does something to gestures and tells what came of it; gives whether it was done. */
+  const change = async (work: () => Promise<unknown>, done?: Told) => {
+    try {
+      await work();
+      await queries.invalidateQueries({ queryKey: ["gestures"] });
+      setTold(done ?? null);
+      return true;
+    } catch (error) {
+      const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);
+      setTold({ text: field ? `${field}: ${message}` : message });
+      return false;
+    }
+  };
+  const words = search.trim().toLowerCase();
+  const found = gestures.filter((g) => [g.name, g.note, ...g.tags].join(" ").toLowerCase().includes(words));
+  const one = gestures.find((g) => g.id === chosen) ?? gestures[0] ?? null;
+  const read = async (files: File[]) => {
+    for (const f of files) {
+      if (f.size > MOST_BYTES) return setTold({ text: `${f.name}: may be at most 32 MiB` });
+      const inkml = await f.text();
+      if (!(await change(() => addGesture(f.name.replace(/\.[^.]*$/, "").slice(0, 80), "from a file", inkml)))) return;
+    }
+  };
+  const move = (g: Gesture, by: number) => {
+    const ids = gestures.map((other) => other.id);
+    const from = ids.indexOf(g.id);
+    const to = Math.min(ids.length - 1, Math.max(0, from + by));
+    ids.splice(to, 0, ...ids.splice(from, 1));
+    void change(() => orderGestures(ids));
+  };
+  const remove = (g: Gesture) =>
+    void change(() => removeGesture(g.id), {
+      text: `${g.name} was taken away.`,
+      bringBack: async () => {
+        const added = await addGesture(g.name, g.note, g.inkml);
+        await changeGesture(added.id, changeOf(g));
+        await orderGestures(gestures.map((other) => (other.id === g.id ? added.id : other.id)));
+      },
+    });
+  return (
+    <div className="grid h-full min-h-0 grid-rows-[42px_minmax(0,1fr)]">
+      <header className="flex items-center gap-2">
+        <h1 className="text-[17px] font-semibold">Gestures</h1>
+        <span className="text-muted">
+          <span className="num">{gestures.filter((g) => g.on_proof).length}</span> of <span className="num">{gestures.length}</span> on the proof sheet
+        </span>
+        <span className="ml-auto" />
+        <input
+          type="search"
+          aria-label="Find gestures"
+          placeholder="Find by name, note or tag"
+          className="w-60 rounded border border-line bg-raised px-2 py-1"
+          value={search}
+          onChange={(e) => setSearch(e.target.value)}
+        />
+        <input
+          ref={file}
+          type="file"
+          multiple
+          accept=".inkml,.xml,application/inkml+xml"
+          className="hidden"
+          aria-label="InkML files"
+          onChange={(e) => {
+            const files = [...(e.target.files ?? [])];
+            e.target.value = "";
+            void read(files);
+          }}
+        />
+        <Button onClick={() => file.current?.click()}>Add InkML…</Button>
+      </header>
+      <main className="relative grid min-h-0 grid-cols-[420px_minmax(0,1fr)] rounded border border-line bg-pane">
+        {told && (
+          <Notice>
+            <span>{told.text}</span>
+            <span className="ml-auto flex gap-2">
+              {told.bringBack && (
+                <Button className="!min-h-6 !py-0" onClick={() => void change(told.bringBack ?? (async () => undefined))}>
+                  Bring back
+                </Button>
+              )}
+              <Button className="!min-h-6 !py-0" onClick={() => setTold(null)}>
+                Close
+              </Button>
+            </span>
+          </Notice>
+        )}
+        <ul aria-label="Gestures" className="min-h-0 overflow-y-auto border-r border-line bg-raised">
+          {found.map((g) => (
+            <li key={g.id} className={`flex items-center gap-2 border-b border-hair px-3 py-1.5 ${g.id === one?.id ? "bg-pane" : ""}`}>
+              <button type="button" aria-pressed={g.id === one?.id} className="flex min-w-0 flex-1 items-center gap-2 text-left" onClick={() => setChosen(g.id)}>
+                <Thumbnail gesture={g} className="h-11 w-24 shrink-0" />
+                <span className="min-w-0">
+                  <span className={`block truncate font-semibold ${g.id === one?.id ? "text-draft" : ""}`}>{g.name}</span>
+                  <span className="block truncate text-[12px] text-muted">{[g.note, ...g.tags].filter(Boolean).join(" · ")}</span>
+                </span>
+              </button>
+              <span className="flex shrink-0 flex-col">
+                <button type="button" className="h-6 w-6 text-muted" aria-label={`Move ${g.name} up`} onClick={() => move(g, -1)}>
+                  ▴
+                </button>
+                <button type="button" className="h-6 w-6 text-muted" aria-label={`Move ${g.name} down`} onClick={() => move(g, 1)}>
+                  ▾
+                </button>
+              </span>
+              <Toggle label={`${g.name} on the proof sheet`} on={g.on_proof} onChange={(on_proof) => void change(() => changeGesture(g.id, { ...changeOf(g), on_proof }))} />
+            </li>
+          ))}
+          {found.length === 0 && <li className="p-3 text-muted">No gesture of that name.</li>}
+        </ul>
+        <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_190px]">
+          {one ? <One key={one.id + one.content_hash} gesture={one} file={gestureFile(one.id)} change={change} onRemove={() => remove(one)} /> : <span />}
+          <Record change={change} />
+        </div>
+      </main>
+    </div>
+  );
+}
+
+/** What of a gesture is sent to change it. */
+export const changeOf = ({ name, note, tags, on_proof, inkml }: Gesture) => ({ name, note, tags, on_proof, inkml });

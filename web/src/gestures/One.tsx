@@ -1,0 +1,89 @@
+/** One gesture: its names, its channels, and what can be done to its way. */
+
+import { useState } from "react";
+import { addGesture, changeGesture, type Gesture } from "../api/client";
+import { engine } from "../engine/client";
+import { PACKED, type Turn } from "../engine/types";
+import { Button, NumberField } from "../ui/controls";
+import { Channels } from "./Channels";
+import { changeOf, type Told } from "./GesturesScreen";
+import { usePasses } from "./usePasses";
+
+interface OneProps {
+  gesture: Gesture;
+  /** Where it is downloaded. */
+  file: string;
+  change: (work: () => Promise<unknown>, done?: Told) => Promise<boolean>;
+  onRemove: () => void;
+}
+
+export function One({ gesture, file, change, onRemove }: OneProps) {
+  const passes = usePasses(gesture);
+  const first = passes?.[0]?.[0] ?? 0;
+  const length = (passes?.at(-1)?.at(-PACKED) ?? first) - first;
+  const [trim, setTrim] = useState<[number, number] | null>(null);
+  const [scale, setScale] = useState(1);
+  const keep: [number, number] = trim ?? [0, length];
+  const samples = passes?.reduce((n, p) => n + p.length / PACKED, 0) ?? 0;
+  const set = (c: Partial<ReturnType<typeof changeOf>>) => void change(() => changeGesture(gesture.id, { ...changeOf(gesture), ...c }));
+  /** Changes the way; what it was can be brought back. */
+  const turn = (what: string, how: Turn) =>
+    void change(async () => changeGesture(gesture.id, { ...changeOf(gesture), inkml: await engine.turned(gesture.inkml, how) }), {
+      text: `${gesture.name} was ${what}.`,
+      bringBack: () => changeGesture(gesture.id, changeOf(gesture)),
+    });
+  const refuse = (text: string) => void change(() => Promise.reject(new Error(text)));
+  return (
+    <section aria-label={gesture.name} className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto] px-3 py-2">
+      <div className="flex flex-wrap items-center gap-2 pb-1">
+        <TextField label="Name" value={gesture.name} width="w-44 font-semibold" onCommit={(name) => set({ name })} />
+        <TextField label="Note" value={gesture.note} width="w-52" onCommit={(note) => set({ note })} />
+        <TextField label="Tags" value={gesture.tags.join(", ")} width="w-44" onCommit={(text) => set({ tags: text.split(",").map((t) => t.trim()).filter(Boolean) })} />
+        <span className="num ml-auto text-muted" data-testid="gesture-size">
+          {length.toFixed(2)} s, {samples.toLocaleString("en")} reports
+        </span>
+      </div>
+      {passes && <Channels passes={passes} keep={keep} />}
+      <div className="flex flex-wrap items-center gap-1.5 border-t border-hair pt-1">
+        <span className="text-muted">Keep from</span>
+        <NumberField label="Trim from" value={keep[0]} low={0} high={keep[1]} step={0.01} width="w-14" onRefuse={refuse} onCommit={(v) => setTrim([v, keep[1]])} />
+        <span aria-hidden>–</span>
+        <NumberField label="Trim to" value={keep[1]} low={keep[0]} high={Math.max(length, keep[0])} step={0.01} width="w-14" onRefuse={refuse} onCommit={(v) => setTrim([keep[0], v])} />
+        <span className="text-muted">s</span>
+        <Button disabled={trim === null} onClick={() => turn("trimmed", { kind: "trim", from: keep[0], to: keep[1] })}>
+          Trim
+        </Button>
+        <span className="pl-2 text-muted">Size ×</span>
+        <NumberField label="Scale by" value={scale} low={0.05} high={20} step={0.01} width="w-14" onRefuse={refuse} onCommit={setScale} />
+        <Button disabled={scale === 1} onClick={() => turn("scaled", { kind: "scale", by: scale })}>
+          Scale
+        </Button>
+        <Button onClick={() => turn("reversed", { kind: "reverse" })}>Reverse</Button>
+        <span className="ml-auto" />
+        <Button onClick={() => void change(() => addGesture(`${gesture.name.slice(0, 70)}, copy`, gesture.note, gesture.inkml))}>Duplicate</Button>
+        <a className="flex min-h-7 items-center rounded border border-line bg-raised px-3" href={file} download aria-label={`Save ${gesture.name} as InkML`}>
+          Save InkML
+        </a>
+        <Button onClick={onRemove}>Take away</Button>
+      </div>
+    </section>
+  );
+}
+
+/** Text that is committed on Enter or when left. */
+function TextField({ label, value, width, onCommit }: { label: string; value: string; width: string; onCommit: (text: string) => void }) {
+  const [text, setText] = useState(value);
+  const take = () => text.trim() !== value && onCommit(text.trim());
+  return (
+    <label className="flex items-center gap-1 text-muted">
+      {label}
+      <input
+        className={`rounded border border-line bg-raised px-1.5 py-0.5 text-ink ${width}`}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={take}
+        onKeyDown={(e) => e.key === "Enter" && take()}
+      />
+    </label>
+  );
+}

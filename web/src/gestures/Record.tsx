@@ -1,0 +1,75 @@
+/** A sheet to record a gesture on, drawn with the draft. */
+
+import { useState } from "react";
+import { addGesture } from "../api/client";
+import { useBench, useDocument } from "../bench/store";
+import { StandIns } from "../draw/StandIns";
+import { useDrawing } from "../draw/useDrawing";
+import { engine } from "../engine/client";
+import { intoStrip } from "../draw/intoStrip";
+import { useSize } from "../plot/useSize";
+import { Button } from "../ui/controls";
+import type { Told } from "./GesturesScreen";
+
+/** A device pixel, mm. */
+const PIXEL_MM = 0.2;
+
+export function Record({ change }: { change: (work: () => Promise<unknown>, done?: Told) => Promise<boolean> }) {
+  const document = useDocument();
+  const hand = useBench((s) => s.hand);
+  const { ref, size } = useSize<HTMLDivElement>();
+  const [strokes, setStrokes] = useState<number[][]>([]);
+  const [name, setName] = useState("");
+  const { canvas, busy, handlers } = useDrawing({
+    document: size.width > 0 ? document : null,
+    hand,
+    strokes,
+    width: size.width,
+    height: size.height,
+    pixelMm: PIXEL_MM / (window.devicePixelRatio || 1),
+    onStroke: (samples) => setStrokes((s) => [...s, samples]),
+  });
+  const keep = async () => {
+    const stroke = strokes.at(-1);
+    if (!stroke) return;
+    const kept = await change(async () => addGesture(name.trim(), "my own hand", await engine.inkmlOf(intoStrip(stroke))), { text: `${name.trim()} was kept.` });
+    if (!kept) return;
+    setStrokes([]);
+    setName("");
+  };
+  return (
+    <section aria-label="Record" className="grid min-h-0 grid-rows-[34px_minmax(0,1fr)] border-t border-line px-3 pb-2">
+      <div className="flex items-center gap-1.5">
+        <h2 className="font-semibold">Record</h2>
+        <StandIns />
+        <span className="truncate text-muted">{strokes.length === 0 ? "Draw a stroke; the last one is kept." : `${strokes.length} drawn; the last is kept.`}</span>
+        <span className="ml-auto" />
+        <input
+          aria-label="Name of the recorded gesture"
+          placeholder="Name"
+          className="w-48 rounded border border-line bg-raised px-2 py-0.5"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
+        <Button primary disabled={strokes.length === 0 || name.trim() === ""} onClick={() => void keep()}>
+          Keep gesture
+        </Button>
+        <Button disabled={strokes.length === 0} onClick={() => setStrokes([])}>
+          Wipe
+        </Button>
+      </div>
+      <div ref={ref} className="min-h-0">
+        <canvas
+          ref={canvas}
+          tabIndex={0}
+          role="img"
+          aria-busy={busy}
+          aria-label="Recording sheet: draw here. Arrow up and down change the stand-in force."
+          className="block cursor-crosshair touch-none bg-[#f3f1ec]"
+          style={{ width: size.width, height: size.height }}
+          {...handlers}
+        />
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,119 @@
+/** Hand: the stylus known, tried and calibrated, in front of every tool. */
+
+import { useEffect } from "react";
+import { useBench } from "../bench/store";
+import { Button, Notice } from "../ui/controls";
+import { BeforeAfter } from "./BeforeAfter";
+import { Calibration } from "./Calibration";
+import { ProfilePanel } from "./ProfilePanel";
+import { Propose } from "./Propose";
+import { redo, takeTheirs, undo, useHand } from "./store";
+import { StripCharts } from "./StripCharts";
+import { TestPad } from "./TestPad";
+
+export function HandScreen() {
+  const on = useHand((s) => s.proposal !== null);
+  useKeys(on);
+  return (
+    <div className="grid h-full min-h-0 grid-rows-[42px_minmax(0,1fr)]">
+      <Title />
+      <main className="relative grid min-h-0 grid-cols-[300px_minmax(0,1fr)_400px] rounded border border-line bg-pane">
+        <Notices />
+        <ProfilePanel />
+        <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_minmax(0,0.9fr)] gap-2 px-3 py-2">
+          <StripCharts />
+          <TestPad />
+        </div>
+        <div className="min-h-0 overflow-y-auto border-l border-line bg-raised px-3 py-2">
+          <Calibration />
+          <Propose />
+          <BeforeAfter />
+        </div>
+      </main>
+    </div>
+  );
+}
+
+function Title() {
+  const name = useBench((s) => s.hand.profile.name);
+  const device = useHand((s) => s.device);
+  const saving = useHand((s) => s.saving);
+  const canUndo = useHand((s) => s.past.length > 0);
+  const canRedo = useHand((s) => s.future.length > 0);
+  const safe = saving.state === "saved" || saving.state === "saving";
+  return (
+    <header className="flex items-center gap-2">
+      <h1 className="text-[17px] font-semibold">Hand</h1>
+      <span className="truncate text-muted">
+        {name}; at hand: {device}
+      </span>
+      <span className="ml-auto" />
+      <span role="status" className={safe ? "text-muted" : "font-semibold text-warn"} data-testid="hand-saving">
+        {saving.state === "saving" ? "saving…" : safe ? "saved" : "not saved"}
+      </span>
+      <Button onClick={undo} disabled={!canUndo} title="Ctrl Z">
+        Undo
+      </Button>
+      <Button onClick={redo} disabled={!canRedo} title="Ctrl Shift Z">
+        Redo
+      </Button>
+    </header>
+  );
+}
+
+function Notices() {
+  const saving = useHand((s) => s.saving);
+  const notice = useHand((s) => s.notice);
+  const bringBack = useHand((s) => s.bringBack);
+  if (saving.message) {
+    return (
+      <Notice>
+        <span className="text-warn">{saving.message}</span>
+        {saving.state === "conflict" && (
+          <Button className="ml-auto !min-h-6 !py-0" onClick={() => void takeTheirs()}>
+            Take the other
+          </Button>
+        )}
+      </Notice>
+    );
+  }
+  if (!notice) return null;
+  const close = () => useHand.setState({ notice: null, bringBack: null });
+  return (
+    <Notice>
+      <span>{notice}</span>
+      <span className="ml-auto flex gap-2">
+        {bringBack && (
+          <Button
+            className="!min-h-6 !py-0"
+            onClick={() => {
+              close();
+              bringBack();
+            }}
+          >
+            Bring back
+          </Button>
+        )}
+        <Button className="!min-h-6 !py-0" onClick={close}>
+          Close
+        </Button>
+      </span>
+    </Notice>
+  );
+}
+
+/** Undo and redo by keys, while no proposal is on trial. */
+function useKeys(onTrial: boolean) {
+  useEffect(() => {
+    const listen = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z" || onTrial) return;
+      const target = e.target;
+      if (target instanceof HTMLInputElement && target.type !== "range" && target.dataset.taken === undefined) return;
+      e.preventDefault();
+      if (e.shiftKey) redo();
+      else undo();
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, [onTrial]);
+}

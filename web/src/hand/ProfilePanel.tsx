@@ -1,0 +1,221 @@
+/** The stylus: which one, what is known of it, what is seen of it here, and what bends it on the way. */
+
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { listStyluses, Refused } from "../api/client";
+import { useBench } from "../bench/store";
+import { engine, refusalOf } from "../engine/client";
+import type { Observed } from "../engine/types";
+import { PLAIN_HAND, PROFILE_FIELDS, type Profile } from "../model/hand";
+import { Button, Choice, NumberField, Toggle } from "../ui/controls";
+import { saveFile } from "../ui/saveFile";
+import { counted, isPenSeen, packedStrokes, perEvent } from "./monitor";
+import { change, choose, keepNew, NO_PEN, notify, recognise, takeAway, useHand } from "./store";
+
+const PLAIN = "plain";
+/** A stylus file may be this large, bytes; the core's limit. */
+const MOST_BYTES = 256 * 1024;
+
+export function ProfilePanel() {
+  const hand = useBench((s) => s.hand);
+  const set = (c: Partial<Profile>) => change({ ...hand, profile: { ...hand.profile, ...c } });
+  return (
+    <section aria-label="Stylus" className="min-h-0 overflow-y-auto border-r border-line bg-raised px-3 py-2">
+      <Kept />
+      <label className="flex min-h-7 items-center gap-2 border-t border-hair">
+        Name
+        <NameField key={hand.profile.name} name={hand.profile.name} onCommit={(name) => set({ name })} />
+      </label>
+      {PROFILE_FIELDS.map((f) => (
+        <div key={f.key} className="flex min-h-7 items-center gap-1 border-t border-hair">
+          <span>{f.label}</span>
+          <span className="ml-auto flex items-center gap-1">
+            <NumberField
+              label={f.label}
+              value={hand.profile[f.key]}
+              low={f.key === "full_gf" ? Math.max(f.low, hand.profile.first_gf + 1) : f.low}
+              high={f.key === "first_gf" ? Math.min(f.high, hand.profile.full_gf - 1) : f.high}
+              step={f.step}
+              onCommit={(v) => set({ [f.key]: v })}
+              onRefuse={notify}
+            />
+            <span className="w-6 text-muted">{f.unit}</span>
+          </span>
+        </div>
+      ))}
+      <div className="flex min-h-7 items-center border-t border-hair">
+        Barrel
+        <span className="ml-auto">
+          <Toggle label="The barrel's turn is reported" on={hand.profile.barrel} onChange={(barrel) => set({ barrel })} />
+        </span>
+      </div>
+      <Seen />
+    </section>
+  );
+}
+
+function NameField({ name, onCommit }: { name: string; onCommit: (name: string) => void }) {
+  const [text, setText] = useState(name);
+  const take = () => {
+    const wanted = text.trim();
+    if (wanted === "" || wanted.length > 80) {
+      notify("Name: 1 to 80 characters");
+      setText(name);
+    } else if (wanted !== name) onCommit(wanted);
+  };
+  return (
+    <input
+      aria-label="Name of the stylus"
+      className="ml-auto w-44 rounded border border-transparent bg-raised px-1 py-0.5 text-right hover:border-line"
+      value={text}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={take}
+      onKeyDown={(e) => e.key === "Enter" && take()}
+    />
+  );
+}
+
+/** The styluses that are kept, and their way in and out. */
+function Kept() {
+  const styluses = useQuery({ queryKey: ["styluses"], queryFn: listStyluses });
+  const inHand = useHand((s) => s.stylus);
+  const hand = useBench((s) => s.hand);
+  const queries = useQueryClient();
+  const file = useRef<HTMLInputElement>(null);
+  const refresh = () => queries.invalidateQueries({ queryKey: ["styluses"] });
+  const all = styluses.data ?? [];
+  useEffect(() => {
+    void queries.invalidateQueries({ queryKey: ["styluses"] });
+  }, [inHand?.id, inHand?.version, queries]);
+  const read = async (chosen: File) => {
+    if (chosen.size > MOST_BYTES) return notify(`${chosen.name}: may be at most 256 KiB`);
+    try {
+      await keepNew(await engine.readStylus(await chosen.text()));
+      await refresh();
+    } catch (error) {
+      const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);
+      notify(`${chosen.name}: ${field ? `${field} ` : ""}${message}`);
+    }
+  };
+  const write = async () => {
+    saveFile(`${hand.profile.name.replace(/[^A-Za-z0-9-]+/g, "-")}.json`, "application/json", await engine.writeStylus(hand));
+  };
+  const mine = all.find((s) => s.id === inHand?.id);
+  return (
+    <>
+      <div className="flex items-center gap-1.5 pb-1">
+        <Choice
+          label="Stylus"
+          className="min-w-0 flex-1 font-semibold"
+          value={inHand?.id ?? PLAIN}
+          options={[...(inHand ? [] : [[PLAIN, PLAIN_HAND.profile.name] as [string, string]]), ...all.map((s): [string, string] => [s.id, s.document.profile.name])]}
+          onChange={(id) => {
+            const stylus = all.find((s) => s.id === id);
+            if (stylus) void choose(stylus);
+          }}
+        />
+      </div>
+      <div className="flex gap-1 pb-1 text-[12px]">
+        <Button className="!min-h-6 !px-2 !py-0" onClick={() => file.current?.click()}>
+          Read…
+        </Button>
+        <Button className="!min-h-6 !px-2 !py-0" onClick={() => void write()}>
+          Write
+        </Button>
+        <Button className="!min-h-6 !px-2 !py-0" onClick={() => void keepNew(hand).then(refresh)}>
+          Keep a copy
+        </Button>
+        <Button
+          className="ml-auto !min-h-6 !px-2 !py-0"
+          disabled={!mine}
+          onClick={() =>
+            mine &&
+            void takeAway(mine).then((bringBack) => {
+              void refresh();
+              useHand.setState({ notice: `${mine.document.profile.name} was taken away.`, bringBack: () => void bringBack().then(refresh) });
+            })
+          }
+        >
+          Take away
+        </Button>
+        <input
+          ref={file}
+          type="file"
+          accept=".json,application/json"
+          className="hidden"
+          aria-label="Stylus file"
+          onChange={(e) => {
+            const chosen = e.target.files?.[0];
+            e.target.value = "";
+            if (chosen) void read(chosen);
+          }}
+        />
+      </div>
+    </>
+  );
+}
+
+const LOOK_MS = 700;
+
+/** What the reports themselves say. */
+function Seen() {
+  const [seen, setSeen] = useState<Observed | null>(null);
+  const styluses = useQuery({ queryKey: ["styluses"], queryFn: listStyluses });
+  const kept = useRef(styluses.data);
+  useEffect(() => {
+    kept.current = styluses.data;
+  });
+  useEffect(() => {
+    let looked = -1;
+    const look = setInterval(() => {
+      if (counted() === looked) return;
+      looked = counted();
+      const { samples, ends } = packedStrokes();
+      void engine.observe(samples, ends, isPenSeen()).then((next) => {
+        setSeen(next);
+        const device = deviceOf(next, isPenSeen());
+        if (device && kept.current) recognise(device, kept.current);
+      });
+    }, LOOK_MS);
+    return () => clearInterval(look);
+  }, []);
+  const facts: [string, string][] = seen
+    ? [
+        ["Reports a second", seen.rate_hz > 0 ? seen.rate_hz.toFixed(0) : "–"],
+        ["Reports an event", perEvent() > 0 ? perEvent().toFixed(1) : "–"],
+        ["Levels seen", `${seen.distinct_levels.toLocaleString("en")}${seen.levels > 0 ? ` of about ${seen.levels.toLocaleString("en")}` : ""}`],
+        ["Channels", ["force", seen.has_tilt && "tilt, lean", seen.has_barrel && "barrel"].filter(Boolean).join(", ")],
+      ]
+    : [];
+  return (
+    <div data-testid="seen">
+      <h3 className="pb-1 pt-3 font-semibold">Seen here</h3>
+      {(!seen || seen.reports === 0) && <p className="text-muted">Draw on the pad to see what the pen reports.</p>}
+      {seen && seen.reports > 0 && (
+        <>
+          {facts.map(([label, value]) => (
+            <div key={label} className="flex border-t border-hair py-0.5">
+              {label}
+              <span className="num ml-auto">{value}</span>
+            </div>
+          ))}
+          {seen.warnings.map((w) => (
+            <div key={w.code} role="note" data-warning={w.code} className="mt-1 border-l-2 border-warn pl-2 text-[12px]">
+              <p className="font-semibold text-warn">{w.what}</p>
+              <p>{w.means}</p>
+              <p className="text-muted">{w.remedy}</p>
+            </div>
+          ))}
+        </>
+      )}
+    </div>
+  );
+}
+
+/** How the browser's reports name a device; null while too little was seen. */
+function deviceOf(seen: Observed, pen: boolean): string | null {
+  if (!pen) return seen.reports > 8 ? NO_PEN : null;
+  if (seen.reports < 200 || seen.levels === 0) return null;
+  const levels = 2 ** Math.round(Math.log2(seen.levels));
+  return ["pen", `${levels} levels`, seen.has_tilt && "tilt", seen.has_barrel && "barrel"].filter(Boolean).join(", ");
+}

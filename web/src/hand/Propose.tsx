@@ -1,0 +1,90 @@
+/** A calibration proposed from light, normal and firm marks of the painter's own, shown on those marks. */
+
+import { useEffect, useRef } from "react";
+import { useBench } from "../bench/store";
+import { engine, refusalOf } from "../engine/client";
+import { PACKED } from "../engine/types";
+import type { Hand } from "../model/hand";
+import { Button } from "../ui/controls";
+import { change, KINDS, notify, useHand, type Kind, type Mark } from "./store";
+
+const pressuresOf = (marks: Mark[], kind: Kind) =>
+  marks.filter((m) => m.kind === kind).map((m) => m.samples.filter((_, i) => i % PACKED === 3));
+
+export function Propose() {
+  const hand = useBench((s) => s.hand);
+  const marks = useHand((s) => s.marks);
+  const marking = useHand((s) => s.marking);
+  const proposal = useHand((s) => s.proposal);
+  /** What the proposal is shown instead of. */
+  const before = useRef<Hand | null>(null);
+  // A proposal on trial is not carried out of the door.
+  useEffect(() => () => {
+    if (before.current) useBench.setState({ hand: before.current });
+    useHand.setState({ proposal: null, marking: null });
+  }, []);
+  const count = (kind: Kind) => marks.filter((m) => m.kind === kind).length;
+  const ready = KINDS.every((k) => count(k) > 0);
+  const propose = async () => {
+    try {
+      const made = await engine.propose(
+        { light: pressuresOf(marks, "light"), normal: pressuresOf(marks, "normal"), firm: pressuresOf(marks, "firm") },
+        hand.profile,
+      );
+      before.current = hand;
+      // On trial: the marks are laid with it, nothing is saved.
+      useBench.setState({ hand: { ...hand, calibration: made.calibration } });
+      useHand.setState({ proposal: made, marking: null });
+    } catch (error) {
+      const { field, message } = refusalOf(error);
+      notify(field ? `${field[0]?.toUpperCase()}${field.slice(1)}: ${message}` : message);
+    }
+  };
+  const end = (accept: boolean) => {
+    const plain = before.current;
+    before.current = null;
+    if (plain) {
+      useBench.setState({ hand: plain });
+      if (accept && proposal) change({ ...plain, calibration: proposal.calibration });
+    }
+    useHand.setState({ proposal: null });
+  };
+  return (
+    <section aria-label="Propose a calibration" className="border-t border-line pt-1">
+      <div className="flex items-center gap-1">
+        <h2 className="mr-auto font-semibold">From your marks</h2>
+        {KINDS.map((kind) => (
+          <Button
+            key={kind}
+            className={`!min-h-7 !px-2 !py-0 ${marking === kind ? "!border-draft font-semibold text-draft" : ""}`}
+            aria-pressed={marking === kind}
+            onClick={() => useHand.setState({ marking: marking === kind ? null : kind })}
+          >
+            {kind} <span className="num">{count(kind)}</span>
+          </Button>
+        ))}
+        <Button primary className="!min-h-7 !px-2 !py-0" disabled={!ready || proposal !== null} onClick={() => void propose()}>
+          Propose
+        </Button>
+      </div>
+      {proposal ? (
+        <div role="status" className="py-1">
+          <p data-testid="proposal">{proposal.sentence}</p>
+          <div className="flex items-center gap-1 pt-1">
+            <span className="text-muted">Shown on your marks.</span>
+            <Button primary className="ml-auto !min-h-7 !py-0" onClick={() => end(true)}>
+              Accept
+            </Button>
+            <Button className="!min-h-7 !py-0" onClick={() => end(false)}>
+              Discard
+            </Button>
+          </div>
+        </div>
+      ) : (
+        <p className="py-1 text-muted">
+          {marking ? `Draw two or three ${marking} marks on the pad.` : "Choose a kind, draw a few marks as you would when you draw, then the next kind."}
+        </p>
+      )}
+    </section>
+  );
+}

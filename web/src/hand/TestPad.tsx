@@ -1,0 +1,156 @@
+/** A plain mark to try the pen with: pressure drives one quality, and gestures can be played as if a hand drew. */
+
+import { useState } from "react";
+import { useBenchContext } from "../bench/context";
+import { useBench } from "../bench/store";
+import { useDrawing } from "../draw/useDrawing";
+import { StandIns } from "../draw/StandIns";
+import { engine, refusalOf } from "../engine/client";
+import { PLAIN_HAND } from "../model/hand";
+import type { Declarations, ToolDocument } from "../model/tool";
+import { useSize } from "../plot/useSize";
+import { Button, Choice } from "../ui/controls";
+import { forget, lifted, seen, unfoldedInto } from "./monitor";
+import { notify, useHand } from "./store";
+
+/** What pressure may drive here, and from what to what. */
+const QUALITIES: Record<string, { label: string; output: [number, number] }> = {
+  width: { label: "width", output: [0.2, 6] },
+  force: { label: "force", output: [0, 500] },
+  opacity: { label: "opacity", output: [0, 1] },
+};
+
+/** A soft, dark, even stick on smooth paper: as little tool as there can be between hand and mark. */
+function plainTool(declarations: Declarations, quality: string): ToolDocument {
+  const parameters = Object.fromEntries(declarations.parameters.map((p) => [p.id, p.default]));
+  return {
+    format: "saltmarsh.tool",
+    version: 1,
+    name: "Plain mark",
+    intent: "",
+    medium: "dry",
+    action: "lay",
+    seed: 1,
+    parameters: {
+      ...parameters,
+      "ground.paper": "hot-pressed",
+      "ground.tooth": 0.2,
+      "touch.force_gf": 400,
+      "touch.build": "even",
+      "tip.width_mm": 3,
+      "tip.side_mm": 0,
+      // So close that a width that changes fast leaves no steps.
+      "tip.spacing_auto": false,
+      "tip.spacing": 0.02,
+      "load.hardness_gf_mm2": 16,
+      "load.grain": 0,
+      "load.face_um": 0,
+    },
+    responses: [
+      {
+        id: "pressure",
+        quality,
+        signal: "pressure",
+        input: [0, 1],
+        curve: [[0, 0], [1, 1]],
+        output: QUALITIES[quality]?.output ?? [0, 1],
+        amount: 1,
+        on: true,
+      },
+    ],
+    combine: {},
+  };
+}
+
+/** A device pixel of the pad, mm. */
+const PIXEL_MM = 0.13;
+
+export function TestPad() {
+  const { declarations, allGestures: gestures } = useBenchContext();
+  const hand = useBench((s) => s.hand);
+  const quality = useHand((s) => s.quality);
+  const marks = useHand((s) => s.marks);
+  const marking = useHand((s) => s.marking);
+  const { ref, size } = useSize<HTMLDivElement>();
+  const [tool, setTool] = useState(() => plainTool(declarations, quality));
+  const [gesture, setGesture] = useState(gestures[0]?.id ?? "");
+  const [stylus, setStylus] = useState(0);
+  const { canvas, busy, handlers, play } = useDrawing({
+    document: size.width > 0 ? tool : null,
+    hand,
+    strokes: marks.map((m) => m.samples),
+    width: size.width,
+    height: size.height,
+    pixelMm: PIXEL_MM / (window.devicePixelRatio || 1),
+    onReport: seen,
+    onEvent: unfoldedInto,
+    onStroke: (samples) => {
+      lifted();
+      useHand.setState((s) => ({ marks: [...s.marks, { samples, kind: s.marking }] }));
+    },
+  });
+  const start = async () => {
+    const chosen = gestures.find((g) => g.id === gesture);
+    const simulated = declarations.simulated_styluses[stylus];
+    if (!chosen || !simulated) return;
+    try {
+      const passes = await engine.through(chosen.inkml, simulated, PLAIN_HAND.profile, marks.length);
+      await play(passes, { ...hand, profile: simulated });
+    } catch (error) {
+      notify(refusalOf(error).message);
+    }
+  };
+  const wipe = () => {
+    forget();
+    useHand.setState({ marks: [], proposal: null });
+  };
+  return (
+    <section aria-label="Test pad" className="grid min-h-0 grid-rows-[30px_minmax(0,1fr)_34px]">
+      <div className="flex items-center gap-1.5">
+        <span className="font-semibold">Draw here</span>
+        <StandIns />
+        {marking && <span className="font-semibold text-draft">{marking} marks</span>}
+        <span className="ml-auto text-muted">pressure drives</span>
+        <Choice
+          label="Quality that pressure drives"
+          value={quality}
+          options={Object.entries(QUALITIES).map(([id, q]) => [id, q.label])}
+          onChange={(next) => {
+            useHand.setState({ quality: next });
+            setTool(plainTool(declarations, next));
+          }}
+        />
+        <Button className="!min-h-6 !px-2 !py-0" disabled={marks.length === 0} onClick={wipe}>
+          Wipe
+        </Button>
+      </div>
+      <div ref={ref} className="min-h-0">
+        <canvas
+          ref={canvas}
+          tabIndex={0}
+          role="img"
+          aria-busy={busy}
+          aria-label="Test pad: draw here. Arrow up and down change the stand-in force."
+          className="block cursor-crosshair touch-none bg-[#f3f1ec]"
+          style={{ width: size.width, height: size.height }}
+          {...handlers}
+        />
+      </div>
+      <div className="flex items-center gap-1.5">
+        <span className="text-muted">Play</span>
+        <Choice label="Gesture to play" value={gesture} options={gestures.map((g) => [g.id, g.name])} onChange={setGesture} />
+        <span className="text-muted">through</span>
+        <Choice
+          label="Simulated stylus"
+          className="min-w-0 truncate"
+          value={String(stylus)}
+          options={declarations.simulated_styluses.map((s, i) => [String(i), s.name])}
+          onChange={(i) => setStylus(Number(i))}
+        />
+        <Button className="ml-auto" onClick={() => void start()}>
+          Play
+        </Button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,231 @@
+/** The stylus being tuned: its steps back and forth, and its way to the server. The hand in use is the Bench's own. */
+
+import { create } from "zustand";
+import { Refused, activateStylus, addStylus, listStyluses, removeStylus, saveStylus, type Stylus } from "../api/client";
+import { useBench } from "../bench/store";
+import { engine } from "../engine/client";
+import type { Proposal } from "../engine/types";
+import { PLAIN_HAND, type Hand } from "../model/hand";
+
+export type Kind = "light" | "normal" | "firm";
+export const KINDS: Kind[] = ["light", "normal", "firm"];
+
+export interface Mark {
+  samples: number[];
+  kind: Kind | null;
+}
+
+interface HandState {
+  /** The kept stylus in use; null for the plain pen. */
+  stylus: { id: string; version: number; device: string } | null;
+  past: Hand[];
+  future: Hand[];
+  /** Before a control was dragged. */
+  before: Hand | null;
+  saving: { state: "saved" | "saving" | "away" | "conflict" | "refused"; message: string };
+  /** What the browser reports of the device at hand. */
+  device: string;
+  marks: Mark[];
+  marking: Kind | null;
+  /** Quality that pressure drives on the test pad. */
+  quality: string;
+  proposal: Proposal | null;
+  notice: string | null;
+  /** Takes back what the notice tells of, where that can be done. */
+  bringBack: (() => void) | null;
+}
+
+/** What is not a pen. */
+export const NO_PEN = "mouse or finger";
+const SOON_MS = 450;
+const RETRY_MS = 2500;
+const JOURNAL = "saltmarsh.hand";
+const DEVICE = "saltmarsh.device";
+
+export const useHand = create<HandState>(() => ({
+  stylus: null,
+  past: [],
+  future: [],
+  before: null,
+  saving: { state: "saved", message: "" },
+  device: localStorage.getItem(DEVICE) ?? NO_PEN,
+  marks: [],
+  marking: null,
+  quality: "width",
+  proposal: null,
+  notice: null,
+  bringBack: null,
+}));
+
+const set = useHand.setState;
+const get = useHand.getState;
+const hand = () => useBench.getState().hand;
+const take = (next: Hand) => useBench.setState({ hand: next });
+
+export const notify = (notice: string) => set({ notice, bringBack: null });
+
+/** Shows a change while a control is dragged. */
+export function drag(next: Hand) {
+  if (!get().before) set({ before: hand() });
+  take(next);
+}
+
+/** Ends a drag where it is. */
+export function letGo() {
+  const { before } = get();
+  if (before && before !== hand()) step(before);
+  set({ before: null });
+}
+
+/** Makes a change a step that can be taken back. */
+export function change(next: Hand) {
+  const from = get().before ?? hand();
+  take(next);
+  set({ before: null });
+  step(from);
+}
+
+function step(from: Hand) {
+  set((s) => ({ past: [...s.past.slice(-200), from], future: [] }));
+  changed();
+}
+
+export function undo() {
+  const { past, future } = get();
+  const last = past.at(-1);
+  if (!last) return;
+  set({ past: past.slice(0, -1), future: [hand(), ...future] });
+  take(last);
+  changed();
+}
+
+export function redo() {
+  const { past, future } = get();
+  const [next, ...rest] = future;
+  if (!next) return;
+  set({ past: [...past, hand()], future: rest });
+  take(next);
+  changed();
+}
+
+// ---- to the server -----------------------------------------------------------------------------------------------------
+
+let timer: ReturnType<typeof setTimeout> | undefined;
+let queue: Promise<unknown> = Promise.resolve();
+
+function changed() {
+  write(true);
+  set({ saving: { state: "saving", message: "" } });
+  later(SOON_MS);
+}
+
+function later(ms: number) {
+  clearTimeout(timer);
+  timer = setTimeout(() => (queue = queue.then(save)), ms);
+}
+
+function write(unsaved: boolean) {
+  localStorage.setItem(JOURNAL, JSON.stringify({ hand: hand(), stylus: get().stylus, unsaved }));
+}
+
+async function save() {
+  const now = hand();
+  try {
+    const { stylus, device } = get();
+    const kept = stylus
+      ? await saveStylus(stylus.id, stylus.version, await engine.writeStylus(now))
+      : await addNamed(now, device);
+    set({ stylus: { id: kept.id, version: kept.version, device: kept.device } });
+    if (kept.document.profile.name !== hand().profile.name && now === hand()) take({ ...hand(), profile: kept.document.profile });
+    write(false);
+    set({ saving: { state: "saved", message: "" } });
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    const state = error.away ? "away" : error.code === "conflict" ? "conflict" : "refused";
+    const message = {
+      away: `Not saved: ${error.message}. The stylus is kept in this browser.`,
+      conflict: "This stylus was changed in another window.",
+      refused: error.message,
+    }[state];
+    set({ saving: { state, message } });
+    if (state === "away") later(RETRY_MS);
+  }
+}
+
+/** Keeps a stylus under a name that is free. */
+async function addNamed(now: Hand, device: string): Promise<Stylus> {
+  const wanted = now.profile.name === PLAIN_HAND.profile.name ? "My pen" : now.profile.name;
+  const taken = new Set((await listStyluses()).map((s) => s.document.profile.name));
+  let name = wanted;
+  for (let n = 2; taken.has(name); n++) name = `${wanted}, ${n}`;
+  return addStylus(device, await engine.writeStylus({ ...now, profile: { ...now.profile, name } }));
+}
+
+const handOf = (stylus: Stylus): Hand => ({ calibration: stylus.document.calibration, profile: stylus.document.profile });
+
+function hold(stylus: Stylus) {
+  set({ stylus: { id: stylus.id, version: stylus.version, device: stylus.device }, past: [], future: [], before: null, saving: { state: "saved", message: "" } });
+  take(handOf(stylus));
+  write(false);
+}
+
+/** Takes up the stylus that was in use: what this browser holds unsaved, else the active one of the device. */
+export function takeUp(styluses: Stylus[]) {
+  const text = localStorage.getItem(JOURNAL);
+  const journal = text ? (JSON.parse(text) as { hand: Hand; stylus: HandState["stylus"]; unsaved: boolean }) : null;
+  if (journal?.unsaved) {
+    set({ stylus: journal.stylus });
+    take(journal.hand);
+    changed();
+    return;
+  }
+  const active = styluses.filter((s) => s.active);
+  const mine = active.find((s) => s.device === get().device) ?? active[0];
+  if (mine) hold(mine);
+}
+
+/** Takes a kept stylus in hand; it becomes the active one of its device. */
+export const choose = (stylus: Stylus) =>
+  (queue = queue.then(async () => {
+    clearTimeout(timer);
+    try {
+      hold(await activateStylus(stylus.id));
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      notify(`${stylus.document.profile.name} could not be taken up: ${error.message}.`);
+    }
+  }));
+
+/** Keeps a stylus that came from a file, or a copy of the one in hand, and takes it up. */
+export async function keepNew(next: Hand) {
+  hold(await addNamed(next, get().device));
+}
+
+/** Takes a stylus away; gives what brings it back. */
+export async function takeAway(stylus: Stylus): Promise<() => Promise<unknown>> {
+  await removeStylus(stylus.id);
+  if (get().stylus?.id === stylus.id) {
+    set({ stylus: null, past: [], future: [] });
+    take(PLAIN_HAND);
+    localStorage.removeItem(JOURNAL);
+  }
+  return async () => addStylus(stylus.device, await engine.writeStylus(handOf(stylus)));
+}
+
+/** Takes what the server has, after a conflict. */
+export async function takeTheirs() {
+  const there = (await listStyluses()).find((s) => s.id === get().stylus?.id);
+  if (there) hold(there);
+}
+
+/** The browser reports this device: its stylus is taken up where one is known. */
+export function recognise(device: string, styluses: Stylus[]) {
+  if (device === get().device) return;
+  localStorage.setItem(DEVICE, device);
+  set({ device });
+  const known = styluses.find((s) => s.active && s.device === device);
+  if (known && known.id !== get().stylus?.id) {
+    hold(known);
+    notify(`Recognised: ${known.document.profile.name}.`);
+  }
+}
