@@ -1,6 +1,7 @@
 //! The hand for screens: what was observed of a stylus, a proposed calibration, simulated styluses, advice and comparison.
 
 use saltmarsh_core::FieldError;
+use saltmarsh_core::hand::generate::{Movement, generate};
 use saltmarsh_core::hand::{DeviceProfile, Gesture, Hand, Sample, document, observed, propose};
 use saltmarsh_core::stroke::advice::{self, Exercised};
 use saltmarsh_core::stroke::{DabTrace, compare};
@@ -101,6 +102,13 @@ pub fn write_stylus(hand: &str) -> Result<String, JsError> {
 
 #[wasm_bindgen]
 impl Recording {
+    /// A gesture made from parameters (JSON, see the core's `Movement`), as the pen of `recorder` reports it.
+    pub fn generate(movement: &str, recorder: &str) -> Result<Recording, JsError> {
+        let movement: Movement = read("movement", movement)?;
+        let recorder: DeviceProfile = read("recorder", recorder)?;
+        generate(&movement, &recorder).map(|gesture| Recording { gesture }).map_err(|e| refuse(&e))
+    }
+
     /// The same way from end to start.
     pub fn reversed(&self) -> Result<Recording, JsError> {
         self.gesture.reversed().map(|gesture| Recording { gesture }).map_err(|e| refuse(&e))

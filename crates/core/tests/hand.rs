@@ -1,8 +1,10 @@
 //! The stylus known: simulated pens, a proposed calibration, and what bends a pen's reports on the way.
+#![allow(clippy::disallowed_methods)] // hands are drawn with the standard library
 
 mod common;
 
 use common::{demo_gesture, hand_drawn};
+use saltmarsh_core::hand::generate::{Movement, Way, generate};
 use saltmarsh_core::hand::observed::observe;
 use saltmarsh_core::hand::profile::simulated;
 use saltmarsh_core::hand::propose::propose;
@@ -235,4 +237,41 @@ fn gestures_are_turned_scaled_and_trimmed() {
             && middle.passes().len() < gesture.passes().len()
     );
     assert_eq!(gesture.trimmed(900.0, 901.0).unwrap_err().field, "trim");
+}
+
+#[test]
+fn generated_hands_move_as_asked() {
+    let plain = DeviceProfile::default();
+    let asked = |way| Movement {
+        way,
+        length_mm: 60.0,
+        speed_mm_s: 80.0,
+        force_gf: [60.0, 260.0, 20.0],
+        tilt_deg: 40.0,
+        lean_deg: 30.0,
+        barrel_deg: 0.0,
+        tremor_mm: 0.0,
+        seed: 1,
+    };
+    for way in [Way::Line, Way::Arc, Way::Wave, Way::Loops, Way::Zigzag] {
+        let gesture = generate(&asked(way), &plain).expect("generated");
+        let pass = &gesture.passes()[0];
+        let steps: Vec<f64> = pass.windows(2).map(|w| (w[1].x - w[0].x).hypot(w[1].y - w[0].y)).collect();
+        let length: f64 = steps.iter().sum();
+        assert!((length / 60.0 - 1.0).abs() < 0.01, "{way:?} is {length} mm long");
+        assert!((gesture.duration_s() - 0.75).abs() < 1e-9, "{way:?} takes {} s", gesture.duration_s());
+        let most = pass.iter().map(|s| plain.force_gf(s.pressure)).fold(0.0, f64::max);
+        assert!((most - 260.0).abs() < 3.0, "{way:?} presses {most} gf at most");
+        // Least jerk: the fastest is 15/8 of the mean (Flash & Hogan 1985); legs between corners have it too.
+        let fastest = steps.iter().copied().fold(0.0, f64::max) * 200.0;
+        assert!((fastest / (80.0 * 15.0 / 8.0) - 1.0).abs() < 0.05, "{way:?} is {fastest} mm/s at most");
+    }
+    let calm = generate(&asked(Way::Line), &plain).expect("generated");
+    let shaky = generate(&Movement { tremor_mm: 0.5, ..asked(Way::Line) }, &plain).expect("generated");
+    let off = |g: &Gesture| g.passes()[0].iter().map(|s| (s.y - 7.0).abs()).fold(0.0, f64::max);
+    assert!(off(&calm) < 1e-9 && (0.3..1.0).contains(&off(&shaky)), "trembles by {} mm", off(&shaky));
+    assert_eq!(
+        generate(&Movement { speed_mm_s: 0.0, ..asked(Way::Line) }, &plain).unwrap_err().field,
+        "speed_mm_s"
+    );
 }

@@ -20,6 +20,7 @@ fn response(id: &str, quality: Quality, signal: Signal, input: [f64; 2], output:
         output,
         amount: 1.0,
         on: true,
+        repeat: false,
     }
 }
 
@@ -149,4 +150,15 @@ fn hardest_press_never_falls_and_opens_a_taper_at_the_start_only() {
     let widths: Vec<f64> = draw(&tool, &gesture, &mut s).dabs.iter().map(|d| d.width_mm).collect();
     assert!(widths.windows(2).all(|w| w[1] >= w[0] - 1e-9), "never narrower again");
     assert!(widths[0] < 1.0 && (widths[widths.len() - 1] - (0.5 + 5.5 * 0.8)).abs() < 0.1, "{widths:?}");
+}
+
+#[test]
+fn a_response_to_distance_may_begin_again() {
+    let mut r = response("beads", Quality::Width, Signal::Distance, [10.0, 30.0], [1.0, 5.0]);
+    let at = |r: &Response, mm: f64| r.run(0, &Signals { distance_mm: mm, ..Signals::default() }, 0.0).output;
+    assert_eq!([at(&r, 0.0), at(&r, 20.0), at(&r, 45.0)], [1.0, 3.0, 5.0]);
+    r.repeat = true;
+    assert_eq!([at(&r, 0.0), at(&r, 20.0), at(&r, 45.0), at(&r, 60.0)], [1.0, 3.0, 4.0, 3.0]);
+    r.signal = Signal::Speed;
+    assert_eq!(r.check(false).unwrap_err().field, "repeat");
 }

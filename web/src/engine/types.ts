@@ -83,6 +83,20 @@ export interface Relevance {
   reason: string;
 }
 
+/** How a hand moves: the core's `Movement`. */
+export interface Movement {
+  way: "line" | "arc" | "wave" | "loops" | "zigzag";
+  length_mm: number;
+  speed_mm_s: number;
+  /** At the start, in the middle, at the end. */
+  force_gf: [number, number, number];
+  tilt_deg: number;
+  lean_deg: number;
+  barrel_deg: number;
+  tremor_mm: number;
+  seed: number;
+}
+
 /** What becomes of a gesture's way. */
 export type Turn = { kind: "reverse" } | { kind: "scale"; by: number } | { kind: "trim"; from: number; to: number };
 
@@ -216,6 +230,8 @@ export interface EngineApi {
   inkmlOf(samples: Float64Array): string;
   /** Packed passes of InkML. */
   passesOf(inkml: string): Float64Array[];
+  /** InkML of a hand that moves so. */
+  generated(movement: Movement, recorder: Profile): string;
   /** InkML of a gesture, changed. Refused (thrown) where nothing would be left, or too much. */
   turned(inkml: string, turn: Turn): string;
   /** `ends`: index of the sample after each stroke's last. */

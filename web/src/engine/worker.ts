@@ -67,6 +67,12 @@ const api: EngineApi = {
     recording.free();
     return passes;
   },
+  generated(movement, recorder) {
+    const recording = Recording.generate(JSON.stringify(movement), JSON.stringify(recorder));
+    const text = recording.write();
+    recording.free();
+    return text;
+  },
   turned(inkml, turn) {
     const recording = Recording.read(inkml);
     const changed =

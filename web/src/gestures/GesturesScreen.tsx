@@ -6,6 +6,7 @@ import { Refused, addGesture, changeGesture, gestureFile, orderGestures, removeG
 import { useBenchContext } from "../bench/context";
 import { refusalOf } from "../engine/client";
 import { Button, Notice, Toggle } from "../ui/controls";
+import { Generate } from "./Generate";
 import { One } from "./One";
 import { Record } from "./Record";
 import { Thumbnail } from "./Thumbnail";
@@ -22,6 +23,7 @@ export function GesturesScreen() {
   const { allGestures: gestures } = useBenchContext();
   const [chosen, setChosen] = useState(gestures[0]?.id ?? "");
   const [search, setSearch] = useState("");
+  const [generating, setGenerating] = useState(false);
   const [told, setTold] = useState<Told | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
@@ -93,7 +95,9 @@ export function GesturesScreen() {
             void read(files);
           }}
         />
+        <Button onClick={() => setGenerating(true)}>Generate…</Button>
         <Button onClick={() => file.current?.click()}>Add InkML…</Button>
+        {generating && <Generate change={change} onClose={() => setGenerating(false)} />}
       </header>
       <main className="relative grid min-h-0 grid-cols-[420px_minmax(0,1fr)] rounded border border-line bg-pane">
         {told && (

@@ -43,8 +43,8 @@ export function One({ gesture, file, change, onRemove }: OneProps) {
           {length.toFixed(2)} s, {samples.toLocaleString("en")} reports
         </span>
       </div>
-      {passes && <Channels passes={passes} keep={keep} />}
-      <div className="flex flex-wrap items-center gap-1.5 border-t border-hair pt-1">
+      {passes ? <Channels passes={passes} keep={keep} /> : <span />}
+      <div className={`flex-wrap items-center gap-1.5 border-t border-hair pt-1 ${passes ? "flex" : "hidden"}`}>
         <span className="text-muted">Keep from</span>
         <NumberField label="Trim from" value={keep[0]} low={0} high={keep[1]} step={0.01} width="w-14" onRefuse={refuse} onCommit={(v) => setTrim([v, keep[1]])} />
         <span aria-hidden>–</span>

@@ -17,6 +17,8 @@ export interface Response {
   output: [number, number];
   amount: number;
   on: boolean;
+  /** Begins again past the upper end of the input; distance and time only. */
+  repeat?: boolean | undefined;
 }
 
 export interface ToolDocument {

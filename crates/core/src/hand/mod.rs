@@ -4,6 +4,7 @@ pub mod angles;
 pub mod calibration;
 pub mod document;
 pub mod edit;
+pub mod generate;
 pub mod gesture;
 pub mod observed;
 pub mod path;

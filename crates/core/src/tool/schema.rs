@@ -58,7 +58,8 @@ pub fn schema() -> Value {
                         "items": {"type": "number", "minimum": 0, "maximum": 1}}},
                     "output": pair,
                     "amount": {"type": "number", "minimum": 0, "maximum": 1},
-                    "on": {"type": "boolean"}
+                    "on": {"type": "boolean"},
+                    "repeat": {"type": "boolean", "description": "Begins again past the upper end of the input; distance and time only."}
                 }
             }},
             "combine": {"type": "object", "propertyNames": {"enum": qualities},

@@ -37,6 +37,9 @@ pub struct Response {
     pub amount: f64,
     /// Off keeps the curve but takes it out of the stroke.
     pub on: bool,
+    /// Begins again past the upper end of the input; for distance and time only.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub repeat: bool,
 }
 
 /// What one response did at one place: for the trace.
@@ -76,13 +79,17 @@ impl Response {
             within(&format!("output[{i}]"), *value, low, high, unit)?;
         }
         within("amount", self.amount, 0.0, 1.0, "")?;
+        if self.repeat && !matches!(self.signal, Signal::Distance | Signal::Time) {
+            return Err(FieldError::new("repeat", "is for distance and time only"));
+        }
         Ok(())
     }
 
     /// Runs the response; `without` is what the quality is without it (1 for a factor).
     pub fn run(&self, index: usize, signals: &Signals, without: f64) -> Factor {
         let input = signals.get(self.signal);
-        let u = ((input - self.input[0]) / (self.input[1] - self.input[0])).clamp(0.0, 1.0);
+        let along = (input - self.input[0]) / (self.input[1] - self.input[0]);
+        let u = if self.repeat && along > 0.0 { along - libm::floor(along) } else { along.clamp(0.0, 1.0) };
         let share = self.curve.at(u);
         let full = self.output[0] + (self.output[1] - self.output[0]) * share;
         let output = without + (full - without) * self.amount;

@@ -148,7 +148,7 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
   const keptSignal = signal(keptResponse?.signal ?? "")?.label ?? "";
   const keptQuality = (ownParameter(keptResponse?.quality ?? "")?.label ?? "").toLowerCase();
   const keptFrom = before(
-    keptResponse && (keptResponse.signal !== response.signal || span(keptResponse.input) !== span(response.input)),
+    keptResponse && (keptResponse.signal !== response.signal || span(keptResponse.input) !== span(response.input) || keptResponse.repeat !== response.repeat),
     `${keptResponse?.signal === response.signal ? "" : `${keptSignal} `}${keptResponse ? span(keptResponse.input) : ""}`,
   );
   const keptTo = before(
@@ -207,18 +207,28 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
           )}
         </span>
       </div>
-      <Line label="From" kept={keptFrom} onPutBack={() => keptResponse && change({ signal: keptResponse.signal, input: keptResponse.input })}>
+      <Line label="From" kept={keptFrom} onPutBack={() => keptResponse && change({ signal: keptResponse.signal, input: keptResponse.input, repeat: keptResponse.repeat })}>
         <Choice
           label="Signal"
           value={response.signal}
           options={declarations.signals.map((s) => [s.signal, s.label])}
           onChange={(name) => {
             const next = signal(name);
-            if (next) change({ signal: name, input: [next.low, next.high] });
+            if (next) change({ signal: name, input: [next.low, next.high], repeat: undefined });
           }}
         />
         <Field label="Input, lower end" value={response.input[0]} low={info.least} high={response.input[1]} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [v, response.input[1]] })} />
         <span aria-hidden>–</span>
+        {(response.signal === "distance" || response.signal === "time") && (
+          <Button
+            className="!min-h-6 !px-1.5 !py-0"
+            aria-pressed={response.repeat ?? false}
+            title="Begin again past the upper end"
+            onClick={() => change({ repeat: response.repeat ? undefined : true })}
+          >
+            repeat
+          </Button>
+        )}
         <Field label="Input, upper end" value={response.input[1]} low={response.input[0]} high={info.most} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [response.input[0], v] })} />
         <span className="w-9 text-muted">{info.unit}</span>
       </Line>

@@ -1,0 +1,92 @@
+/** A gesture made from parameters, as a hand would move. */
+
+import { useState } from "react";
+import { addGesture, type Gesture } from "../api/client";
+import { useAnswer } from "../bench/useEngine";
+import { engine, refusalOf } from "../engine/client";
+import type { Movement } from "../engine/types";
+import { PLAIN_HAND } from "../model/hand";
+import { Button, Choice, Dialog, NumberField } from "../ui/controls";
+import type { Told } from "./GesturesScreen";
+import { Thumbnail } from "./Thumbnail";
+
+const WAYS: [Movement["way"], string][] = [
+  ["line", "straight"],
+  ["arc", "arc"],
+  ["wave", "wave"],
+  ["loops", "loops"],
+  ["zigzag", "zigzag"],
+];
+
+/** The numbers of a movement and their limits, which are the core's. */
+const FIELDS: { label: string; unit: string; low: number; high: number; step: number; of: (m: Movement) => number; to: (m: Movement, v: number) => Movement }[] = [
+  { label: "Length", unit: "mm", low: 2, high: 2000, step: 1, of: (m) => m.length_mm, to: (m, v) => ({ ...m, length_mm: v }) },
+  { label: "Mean speed", unit: "mm/s", low: 1, high: 2000, step: 1, of: (m) => m.speed_mm_s, to: (m, v) => ({ ...m, speed_mm_s: v }) },
+  { label: "Force at the start", unit: "gf", low: 0, high: 2000, step: 1, of: (m) => m.force_gf[0], to: (m, v) => ({ ...m, force_gf: [v, m.force_gf[1], m.force_gf[2]] }) },
+  { label: "Force in the middle", unit: "gf", low: 0, high: 2000, step: 1, of: (m) => m.force_gf[1], to: (m, v) => ({ ...m, force_gf: [m.force_gf[0], v, m.force_gf[2]] }) },
+  { label: "Force at the end", unit: "gf", low: 0, high: 2000, step: 1, of: (m) => m.force_gf[2], to: (m, v) => ({ ...m, force_gf: [m.force_gf[0], m.force_gf[1], v] }) },
+  { label: "Tilt from upright", unit: "°", low: 0, high: 85, step: 1, of: (m) => m.tilt_deg, to: (m, v) => ({ ...m, tilt_deg: v }) },
+  { label: "Lean", unit: "°", low: 0, high: 360, step: 1, of: (m) => m.lean_deg, to: (m, v) => ({ ...m, lean_deg: v }) },
+  { label: "Barrel", unit: "°", low: 0, high: 360, step: 1, of: (m) => m.barrel_deg, to: (m, v) => ({ ...m, barrel_deg: v }) },
+  { label: "Tremor", unit: "mm", low: 0, high: 5, step: 0.05, of: (m) => m.tremor_mm, to: (m, v) => ({ ...m, tremor_mm: v }) },
+];
+
+const FIRST: Movement = { way: "wave", length_mm: 72, speed_mm_s: 60, force_gf: [80, 220, 40], tilt_deg: 40, lean_deg: 60, barrel_deg: 0, tremor_mm: 0, seed: 1 };
+
+export function Generate({ change, onClose }: { change: (work: () => Promise<unknown>, done?: Told) => Promise<boolean>; onClose: () => void }) {
+  const [movement, setMovement] = useState(FIRST);
+  const [name, setName] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const key = JSON.stringify(movement);
+  const inkml = useAnswer(`generated:${key}`, async () => {
+    try {
+      return await engine.generated(movement, PLAIN_HAND.profile);
+    } catch (error) {
+      setProblem(refusalOf(error).message);
+      throw error;
+    }
+  });
+  const preview = inkml ? ({ inkml, content_hash: `generated:${key}` } as Gesture) : null;
+  const set = (next: Movement) => {
+    setProblem(null);
+    setMovement(next);
+  };
+  const keep = async () => {
+    if (inkml && (await change(() => addGesture(name.trim(), "generated", inkml), { text: `${name.trim()} was kept.` }))) onClose();
+  };
+  return (
+    <Dialog open title="Generate a gesture" onClose={onClose}>
+      <div className="grid gap-1">
+        {preview && <Thumbnail gesture={preview} className="h-24 w-full" />}
+        <div className="flex min-h-8 items-center">
+          Way
+          <span className="ml-auto" />
+          <Choice label="Way" value={movement.way} options={WAYS} onChange={(way) => set({ ...movement, way: way as Movement["way"] })} />
+        </div>
+        {FIELDS.map((f) => (
+          <div key={f.label} className="flex items-center border-t border-hair py-0.5">
+            {f.label}
+            <span className="ml-auto" />
+            <NumberField label={f.label} value={f.of(movement)} low={f.low} high={f.high} step={f.step} onRefuse={setProblem} onCommit={(v) => set(f.to(movement, v))} />
+            <span className="w-12 pl-1 text-muted">{f.unit}</span>
+          </div>
+        ))}
+        {problem && (
+          <p role="alert" className="text-warn">
+            {problem}
+          </p>
+        )}
+        <label className="flex items-center gap-2 border-t border-hair pt-2">
+          Name
+          <input className="flex-1 rounded border border-line bg-raised px-2 py-1" value={name} onChange={(e) => setName(e.target.value)} />
+        </label>
+        <div className="mt-2 flex justify-end gap-2">
+          <Button onClick={onClose}>Not now</Button>
+          <Button primary disabled={!inkml || name.trim() === ""} onClick={() => void keep()}>
+            Keep gesture
+          </Button>
+        </div>
+      </div>
+    </Dialog>
+  );
+}
