@@ -53,6 +53,8 @@ test("a gesture is turned, scaled, trimmed and taken away, and each can be broug
   await expect.poll(inkml).not.toEqual(before);
   await page.getByRole("button", { name: "Bring back" }).click();
   await expect.poll(inkml).toEqual(before);
+  // The page has it back too.
+  await expect(page.getByRole("alert")).toHaveCount(0);
 
   await one.getByRole("textbox", { name: "Trim to" }).fill("0.5");
   await one.getByRole("textbox", { name: "Trim to" }).press("Enter");
