@@ -77,7 +77,7 @@ test("the Hand and the Gestures", async ({ page, bench: _ }) => {
       const touches = Array.from({ length: 60 }, (_, k) => {
         const t = k / 59;
         const held = force * Math.min(1, t / 0.2, (1 - t) / 0.15) * (1 + 0.04 * Math.sin(31 * t + lane));
-        return { x: box.x + 30 + 420 * t, y: box.y + 26 + 36 * lane + 5 * Math.sin(6 * t), force: Math.max(0.001, held), tiltX: 20 + 10 * t, tiltY: 30, twist: 40 + 60 * t };
+        return { x: box.x + 30 + 420 * t, y: box.y + 26 + 36 * lane + 5 * Math.sin(6 * t), force: Math.max(0.001, held), tiltX: 20 + 10 * t, tiltY: 30, twist: Math.round(40 + 60 * t) };
       });
       await pen.stroke(touches);
     }

@@ -100,7 +100,9 @@ export const removeStylus = (id: string) => ask(() => http.DELETE("/styluses/{id
 export const listGestures = () => ask(() => http.GET("/gestures"));
 export const addGesture = (name: string, note: string, inkml: string) =>
   ask(() => http.POST("/gestures", { body: { name, note, inkml } }));
-export const changeGesture = (id: string, to: Pick<Gesture, "name" | "note" | "tags" | "on_proof" | "inkml">) =>
+/** What of a gesture is sent to change it. */
+export const changeOf = ({ name, note, tags, on_proof, inkml }: Gesture) => ({ name, note, tags, on_proof, inkml });
+export const changeGesture = (id: string, to: ReturnType<typeof changeOf>) =>
   ask(() => http.PUT("/gestures/{id}", { params: { path: { id } }, body: to }));
 export const orderGestures = (ids: string[]) => ask(() => http.POST("/gestures/order", { body: { ids } }));
 export const removeGesture = (id: string) => ask(() => http.DELETE("/gestures/{id}", { params: { path: { id } } }));

@@ -2,7 +2,7 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Refused, addGesture, changeGesture, gestureFile, orderGestures, removeGesture, type Gesture } from "../api/client";
+import { Refused, addGesture, changeGesture, changeOf, gestureFile, orderGestures, removeGesture, type Gesture } from "../api/client";
 import { useBenchContext } from "../bench/context";
 import { refusalOf } from "../engine/client";
 import { Button, Notice, Toggle } from "../ui/controls";
@@ -146,6 +146,3 @@ export function GesturesScreen() {
     </div>
   );
 }
-
-/** What of a gesture is sent to change it. */
-export const changeOf = ({ name, note, tags, on_proof, inkml }: Gesture) => ({ name, note, tags, on_proof, inkml });

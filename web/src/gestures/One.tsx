@@ -1,12 +1,12 @@
 /** One gesture: its names, its channels, and what can be done to its way. */
 
 import { useState } from "react";
-import { addGesture, changeGesture, type Gesture } from "../api/client";
+import { addGesture, changeGesture, changeOf, type Gesture } from "../api/client";
 import { engine } from "../engine/client";
 import { PACKED, type Turn } from "../engine/types";
 import { Button, NumberField } from "../ui/controls";
 import { Channels } from "./Channels";
-import { changeOf, type Told } from "./GesturesScreen";
+import type { Told } from "./GesturesScreen";
 import { usePasses } from "./usePasses";
 
 interface OneProps {

@@ -3,7 +3,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { Link } from "react-router";
-import { Refused, addGesture, gestureFile, removeGesture, type Gesture } from "../../api/client";
+import { Refused, addGesture, changeGesture, changeOf, gestureFile, type Gesture } from "../../api/client";
 import { Button } from "../../ui/controls";
 import { useBenchContext } from "../context";
 import { leaning } from "../../draw/pen";
@@ -54,7 +54,7 @@ export function Hand() {
   );
 }
 
-/** InkML in and out. Taking a gesture off can be undone by adding what was taken off. */
+/** InkML in and out, and off the proof sheet; the Gestures screen has them all. */
 function Gestures() {
   const { gestures } = useBenchContext();
   const queries = useQueryClient();
@@ -77,8 +77,8 @@ function Gestures() {
     await change(() => addGesture(chosen.name.replace(/\.[^.]*$/, "").slice(0, 80), "from a file", inkml));
   };
   const takeOff = async (g: Gesture) => {
-    if (!(await change(() => removeGesture(g.id)))) return;
-    say(`${g.name} was taken off the proof sheet.`, () => void change(() => addGesture(g.name, g.note, g.inkml)));
+    const put = (on_proof: boolean) => change(() => changeGesture(g.id, { ...changeOf(g), on_proof }));
+    if (await put(false)) say(`${g.name} was taken off the proof sheet.`, () => void put(true));
   };
   return (
     <section aria-label="Gestures">
