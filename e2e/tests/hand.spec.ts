@@ -59,6 +59,14 @@ test("charts follow the pen, and a calibration is proposed from marks, kept, and
   await page.getByRole("button", { name: "Discard" }).click();
   await expect(forces(page)).toHaveText("44 gf / 202 gf / 400 gf");
   await propose.click();
+  // What is changed while it is on trial adjusts it: one step, and one back.
+  await page.getByRole("region", { name: "Calibration" }).getByRole("button", { name: /^Point 1,/ }).focus();
+  await page.keyboard.press("ArrowRight");
+  await expect(page.getByRole("button", { name: "Accept" })).toHaveCount(0);
+  await expect(forces(page)).toContainText(`/ ${full.toFixed(0)} gf`);
+  await page.keyboard.press("Control+z");
+  await expect(forces(page)).toHaveText("44 gf / 202 gf / 400 gf");
+  await propose.click();
   await page.getByRole("button", { name: "Accept" }).click();
   await expect(forces(page)).toContainText(`/ ${full.toFixed(0)} gf`);
   await page.keyboard.press("Control+z");
@@ -89,6 +97,8 @@ test("a gesture played through a poor stylus shows what the stylus lacks", async
   await expect(page.locator("[data-warning=no-barrel]")).toBeVisible();
   await expect(page.getByTestId("seen")).toContainText(/Reports a second\s*1[12]\d/);
   await expect.poll(() => bench.shown(pad(page))).not.toEqual(blank);
+  // A simulated stylus is not taken for the painter's own.
+  await expect(page.getByRole("banner")).toContainText("at hand: mouse or finger");
 });
 
 test("a stylus goes out to a file and comes in from one; a bad one is refused by field and changes nothing", async ({ bench, page }) => {

@@ -1,7 +1,7 @@
 //! Descriptions for screens, as plain data.
 
 use saltmarsh_core::ground::{Ground, texture};
-use saltmarsh_core::hand::{DeviceProfile, Signal, profile};
+use saltmarsh_core::hand::{Signal, profile};
 use saltmarsh_core::lanes;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_core::tool::parameter::{PARAMETERS, Quality};
@@ -13,7 +13,7 @@ pub fn declarations() -> Value {
         Quality::ALL.iter().map(|q| json!({"quality": q, "parameter": q.parameter().id})).collect();
     let signals: Vec<_> = Signal::ALL.iter().map(|s| s.info()).collect();
     json!({"parameters": PARAMETERS, "qualities": qualities, "signals": signals,
-        "plain_stylus": DeviceProfile::default(), "simulated_styluses": profile::simulated()})
+        "simulated_styluses": profile::simulated()})
 }
 
 /// Points of the material-ratio curve.

@@ -66,7 +66,7 @@ fn every_trap_is_named_and_its_remedy_mends_it() {
             ]),
         ),
         ("no-range", serde_json::json!([response("dead", "pressure", [0.0, 1.0], "force", [120.0, 120.0])])),
-        // The proof gestures' barrel stays near 20°, and none goes slower than nothing.
+        // No proof gesture presses beyond 96 %.
         ("flat", serde_json::json!([flat(serde_json::json!([[0.0, 0.3], [0.96, 0.3], [1.0, 1.0]]))])),
     ];
     for (code, responses) in cases {

@@ -155,7 +155,7 @@ fn a_gesture_keeps_its_hand_through_any_stylus() {
             assert_eq!(pen.barrel, s.twist != 0.0);
         }
     }
-    let [.., stiff] = [simulated()[0].clone(), simulated()[1].clone()];
+    let [_, stiff, _, _] = simulated();
     let light = Gesture::new(vec![vec![
         Sample { pressure: 0.02, ..still() },
         Sample { t: 0.1, pressure: 0.03, ..still() },

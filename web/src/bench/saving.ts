@@ -4,6 +4,7 @@
  */
 
 import { Refused, createTool, dropDraft, keepTool, saveDraft, showTool, type Tool } from "../api/client";
+import { queue } from "../api/queue";
 import type { ToolDocument } from "../model/tool";
 import { open, say, useBench, type PadStroke, type Snapshot } from "./store";
 
@@ -67,14 +68,7 @@ export function openTool(tool: Tool) {
 }
 
 let timer: ReturnType<typeof setTimeout> | undefined;
-let queue: Promise<unknown> = Promise.resolve();
-
-/** One request after another: a late save must not meet its own successor. */
-function inTurn<T>(work: () => Promise<T>): Promise<T> {
-  const next = queue.then(work, work);
-  queue = next.catch(() => undefined);
-  return next;
-}
+const inTurn = queue();
 
 function later(ms: number) {
   clearTimeout(timer);

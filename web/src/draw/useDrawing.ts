@@ -19,7 +19,7 @@ export interface Report {
   sample: number[];
   speed: number;
   down: boolean;
-  pen: boolean;
+  from: "pen" | "stand-in" | "played";
 }
 
 export interface DrawingOptions {
@@ -50,12 +50,20 @@ export function useDrawing(options: DrawingOptions) {
   /** What the canvas shows: nothing is laid anew that is already there. */
   const shown = useRef("");
   const given = useRef(false);
+  const gone = useRef(false);
 
   useEffect(() => {
     const element = canvas.current;
     if (!element || given.current) return;
     given.current = true;
     giveCanvas(element.transferControlToOffscreen());
+  }, []);
+  useEffect(() => {
+    gone.current = false;
+    return () => {
+      gone.current = true;
+      if (drawing.current?.id === PLAYED) void engine.padLift();
+    };
   }, []);
 
   const scale = window.devicePixelRatio || 1;
@@ -85,7 +93,7 @@ export function useDrawing(options: DrawingOptions) {
     const speed = before && seconds > 0 && seconds < PAUSE_S ? (Math.hypot(x - before.x, y - before.y) * perPx) / seconds : 0;
     moved.current = { t, x, y };
     useBench.setState({ live: { ...live, speed } });
-    return { sample: [t, x * perPx, ORIGIN_Y + y * perPx, live.pressure, live.tiltX, live.tiltY, live.twist], speed, down, pen: isPen(event) };
+    return { sample: [t, x * perPx, ORIGIN_Y + y * perPx, live.pressure, live.tiltX, live.tiltY, live.twist], speed, down, from: live.kind };
   };
 
   const take = (e: PointerEvent) => {
@@ -151,6 +159,8 @@ export function useDrawing(options: DrawingOptions) {
       let next = 0;
       while (next < pass.length) {
         const now = first + (await frame() - started) / 1000;
+        // The sheet belongs to another screen now.
+        if (gone.current) return;
         if (drawing.current && drawing.current !== stroke) return;
         const batch: number[] = [];
         for (; next < pass.length && (pass[next] ?? 0) <= now; next += PACKED) {
@@ -213,5 +223,5 @@ function played(sample: number[], before: number[], offset: number): Report {
   const seconds = before.length > 0 ? t - (before.at(-PACKED) ?? 0) : 0;
   const speed = seconds > 0 ? Math.hypot(x - x0, y - y0) / seconds : 0;
   useBench.setState({ live: { pressure, tiltX, tiltY, twist, speed, kind: "pen" } });
-  return { sample: [t + offset, x, y, pressure, tiltX, tiltY, twist], speed, down: true, pen: true };
+  return { sample: [t + offset, x, y, pressure, tiltX, tiltY, twist], speed, down: true, from: "played" };
 }

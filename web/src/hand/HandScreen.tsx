@@ -12,8 +12,7 @@ import { StripCharts } from "./StripCharts";
 import { TestPad } from "./TestPad";
 
 export function HandScreen() {
-  const on = useHand((s) => s.proposal !== null);
-  useKeys(on);
+  useKeys();
   return (
     <div className="grid h-full min-h-0 grid-rows-[42px_minmax(0,1fr)]">
       <Title />
@@ -38,7 +37,7 @@ function Title() {
   const name = useBench((s) => s.hand.profile.name);
   const device = useHand((s) => s.device);
   const saving = useHand((s) => s.saving);
-  const canUndo = useHand((s) => s.past.length > 0);
+  const canUndo = useHand((s) => s.past.length > 0 || s.trial !== null);
   const canRedo = useHand((s) => s.future.length > 0);
   const safe = saving.state === "saved" || saving.state === "saving";
   return (
@@ -102,11 +101,11 @@ function Notices() {
   );
 }
 
-/** Undo and redo by keys, while no proposal is on trial. */
-function useKeys(onTrial: boolean) {
+/** Undo and redo by keys. */
+function useKeys() {
   useEffect(() => {
     const listen = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z" || onTrial) return;
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z") return;
       const target = e.target;
       if (target instanceof HTMLInputElement && target.type !== "range" && target.dataset.taken === undefined) return;
       e.preventDefault();
@@ -115,5 +114,5 @@ function useKeys(onTrial: boolean) {
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
-  }, [onTrial]);
+  }, []);
 }

@@ -2,14 +2,14 @@
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { listStyluses, Refused } from "../api/client";
+import { listStyluses, Refused, type Stylus } from "../api/client";
 import { useBench } from "../bench/store";
 import { engine, refusalOf } from "../engine/client";
 import type { Observed } from "../engine/types";
 import { PLAIN_HAND, PROFILE_FIELDS, type Profile } from "../model/hand";
 import { Button, Choice, NumberField, Toggle } from "../ui/controls";
 import { saveFile } from "../ui/saveFile";
-import { counted, isPenSeen, packedStrokes, perEvent } from "./monitor";
+import { counted, packedStrokes, perEvent, reportedBy } from "./monitor";
 import { change, choose, keepNew, NO_PEN, notify, recognise, takeAway, useHand } from "./store";
 
 const PLAIN = "plain";
@@ -87,16 +87,26 @@ function Kept() {
   useEffect(() => {
     void queries.invalidateQueries({ queryKey: ["styluses"] });
   }, [inHand?.id, inHand?.version, queries]);
-  const read = async (chosen: File) => {
-    if (chosen.size > MOST_BYTES) return notify(`${chosen.name}: may be at most 256 KiB`);
+  /** Does something to styluses; says why where it cannot be done. */
+  const attempt = async (name: string, work: () => Promise<unknown>) => {
     try {
-      await keepNew(await engine.readStylus(await chosen.text()));
+      await work();
       await refresh();
     } catch (error) {
       const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);
-      notify(`${chosen.name}: ${field ? `${field} ` : ""}${message}`);
+      notify(`${name}: ${field ? `${field} ` : ""}${message}`);
     }
   };
+  const read = (chosen: File) => {
+    if (chosen.size > MOST_BYTES) return notify(`${chosen.name}: may be at most 256 KiB`);
+    void attempt(chosen.name, async () => keepNew(await engine.readStylus(await chosen.text())));
+  };
+  const remove = (stylus: Stylus) =>
+    void attempt(stylus.document.profile.name, async () => {
+      const bringBack = await takeAway(stylus);
+      const name = stylus.document.profile.name;
+      useHand.setState({ notice: `${name} was taken away.`, bringBack: () => void attempt(name, bringBack) });
+    });
   const write = async () => {
     saveFile(`${hand.profile.name.replace(/[^A-Za-z0-9-]+/g, "-")}.json`, "application/json", await engine.writeStylus(hand));
   };
@@ -122,19 +132,13 @@ function Kept() {
         <Button className="!min-h-6 !px-2 !py-0" onClick={() => void write()}>
           Write
         </Button>
-        <Button className="!min-h-6 !px-2 !py-0" onClick={() => void keepNew(hand).then(refresh)}>
+        <Button className="!min-h-6 !px-2 !py-0" onClick={() => void attempt(hand.profile.name, () => keepNew(hand))}>
           Keep a copy
         </Button>
         <Button
           className="ml-auto !min-h-6 !px-2 !py-0"
           disabled={!mine}
-          onClick={() =>
-            mine &&
-            void takeAway(mine).then((bringBack) => {
-              void refresh();
-              useHand.setState({ notice: `${mine.document.profile.name} was taken away.`, bringBack: () => void bringBack().then(refresh) });
-            })
-          }
+          onClick={() => mine && remove(mine)}
         >
           Take away
         </Button>
@@ -147,7 +151,7 @@ function Kept() {
           onChange={(e) => {
             const chosen = e.target.files?.[0];
             e.target.value = "";
-            if (chosen) void read(chosen);
+            if (chosen) read(chosen);
           }}
         />
       </div>
@@ -171,9 +175,11 @@ function Seen() {
       if (counted() === looked) return;
       looked = counted();
       const { samples, ends } = packedStrokes();
-      void engine.observe(samples, ends, isPenSeen()).then((next) => {
+      const by = reportedBy();
+      void engine.observe(samples, ends, by !== "stand-in").then((next) => {
         setSeen(next);
-        const device = deviceOf(next, isPenSeen());
+        // A simulated stylus is not the painter's own.
+        const device = by === "played" ? null : deviceOf(next, by === "pen");
         if (device && kept.current) recognise(device, kept.current);
       });
     }, LOOK_MS);

@@ -1,12 +1,11 @@
 /** A calibration proposed from light, normal and firm marks of the painter's own, shown on those marks. */
 
-import { useEffect, useRef } from "react";
+import { useEffect } from "react";
 import { useBench } from "../bench/store";
 import { engine, refusalOf } from "../engine/client";
 import { PACKED } from "../engine/types";
-import type { Hand } from "../model/hand";
 import { Button } from "../ui/controls";
-import { change, KINDS, notify, useHand, type Kind, type Mark } from "./store";
+import { decide, KINDS, notify, tryOut, useHand, type Kind, type Mark } from "./store";
 
 const pressuresOf = (marks: Mark[], kind: Kind) =>
   marks.filter((m) => m.kind === kind).map((m) => m.samples.filter((_, i) => i % PACKED === 3));
@@ -16,13 +15,14 @@ export function Propose() {
   const marks = useHand((s) => s.marks);
   const marking = useHand((s) => s.marking);
   const proposal = useHand((s) => s.proposal);
-  /** What the proposal is shown instead of. */
-  const before = useRef<Hand | null>(null);
   // A proposal on trial is not carried out of the door.
-  useEffect(() => () => {
-    if (before.current) useBench.setState({ hand: before.current });
-    useHand.setState({ proposal: null, marking: null });
-  }, []);
+  useEffect(
+    () => () => {
+      decide(false);
+      useHand.setState({ marking: null });
+    },
+    [],
+  );
   const count = (kind: Kind) => marks.filter((m) => m.kind === kind).length;
   const ready = KINDS.every((k) => count(k) > 0);
   const propose = async () => {
@@ -31,23 +31,11 @@ export function Propose() {
         { light: pressuresOf(marks, "light"), normal: pressuresOf(marks, "normal"), firm: pressuresOf(marks, "firm") },
         hand.profile,
       );
-      before.current = hand;
-      // On trial: the marks are laid with it, nothing is saved.
-      useBench.setState({ hand: { ...hand, calibration: made.calibration } });
-      useHand.setState({ proposal: made, marking: null });
+      tryOut(made);
     } catch (error) {
       const { field, message } = refusalOf(error);
       notify(field ? `${field[0]?.toUpperCase()}${field.slice(1)}: ${message}` : message);
     }
-  };
-  const end = (accept: boolean) => {
-    const plain = before.current;
-    before.current = null;
-    if (plain) {
-      useBench.setState({ hand: plain });
-      if (accept && proposal) change({ ...plain, calibration: proposal.calibration });
-    }
-    useHand.setState({ proposal: null });
   };
   return (
     <section aria-label="Propose a calibration" className="border-t border-line pt-1">
@@ -71,11 +59,11 @@ export function Propose() {
         <div role="status" className="py-1">
           <p data-testid="proposal">{proposal.sentence}</p>
           <div className="flex items-center gap-1 pt-1">
-            <span className="text-muted">Shown on your marks.</span>
-            <Button primary className="ml-auto !min-h-7 !py-0" onClick={() => end(true)}>
+            <span className="text-muted">Shown on your marks; what you change now adjusts it.</span>
+            <Button primary className="ml-auto !min-h-7 !py-0" onClick={() => decide(true)}>
               Accept
             </Button>
-            <Button className="!min-h-7 !py-0" onClick={() => end(false)}>
+            <Button className="!min-h-7 !py-0" onClick={() => decide(false)}>
               Discard
             </Button>
           </div>

@@ -11,7 +11,7 @@ import type { Declarations, ToolDocument } from "../model/tool";
 import { useSize } from "../plot/useSize";
 import { Button, Choice } from "../ui/controls";
 import { forget, lifted, seen, unfoldedInto } from "./monitor";
-import { notify, useHand } from "./store";
+import { decide, notify, useHand } from "./store";
 
 /** What pressure may drive here, and from what to what. */
 const QUALITIES: Record<string, { label: string; output: [number, number] }> = {
@@ -102,7 +102,8 @@ export function TestPad() {
   };
   const wipe = () => {
     forget();
-    useHand.setState({ marks: [], proposal: null });
+    decide(false);
+    useHand.setState({ marks: [] });
   };
   return (
     <section aria-label="Test pad" className="grid min-h-0 grid-rows-[30px_minmax(0,1fr)_34px]">

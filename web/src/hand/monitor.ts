@@ -11,7 +11,7 @@ const MOST = 60_000;
 let recent: Report[] = [];
 let strokes: number[][] = [];
 let down = false;
-let pen = false;
+let source: Report["from"] = "stand-in";
 let coalesced = { events: 0, reports: 0 };
 /** Goes up with every report. */
 let count = 0;
@@ -22,10 +22,12 @@ export function seen(report: Report) {
   const oldest = (report.sample[0] ?? 0) - WINDOW_S - 1;
   if ((recent[0]?.sample[0] ?? 0) < oldest - 2) recent = recent.filter((r) => (r.sample[0] ?? 0) >= oldest);
   if (report.down) {
-    if (!down) strokes.push([]);
+    // What one device reports says nothing of another.
+    if (report.from !== source) strokes = [];
+    source = report.from;
+    if (!down || strokes.length === 0) strokes.push([]);
     if (strokes.reduce((n, s) => n + s.length, 0) > MOST * PACKED) strokes.shift();
     strokes.at(-1)?.push(...report.sample);
-    pen = report.pen;
   }
   down = report.down;
 }
@@ -49,7 +51,8 @@ export function forget() {
 
 export const reports = () => recent;
 export const counted = () => count;
-export const isPenSeen = () => pen;
+/** What reported the strokes that are remembered. */
+export const reportedBy = () => source;
 /** Reports an event brings on average. */
 export const perEvent = () => (coalesced.events > 0 ? coalesced.reports / coalesced.events : 0);
 

@@ -2,6 +2,7 @@
 
 import { create } from "zustand";
 import { Refused, activateStylus, addStylus, listStyluses, removeStylus, saveStylus, type Stylus } from "../api/client";
+import { queue } from "../api/queue";
 import { useBench } from "../bench/store";
 import { engine } from "../engine/client";
 import type { Proposal } from "../engine/types";
@@ -30,6 +31,8 @@ interface HandState {
   /** Quality that pressure drives on the test pad. */
   quality: string;
   proposal: Proposal | null;
+  /** The hand before a proposal that is on trial: nothing of it is saved until it is accepted or adjusted. */
+  trial: Hand | null;
   notice: string | null;
   /** Takes back what the notice tells of, where that can be done. */
   bringBack: (() => void) | null;
@@ -53,6 +56,7 @@ export const useHand = create<HandState>(() => ({
   marking: null,
   quality: "width",
   proposal: null,
+  trial: null,
   notice: null,
   bringBack: null,
 }));
@@ -64,9 +68,31 @@ const take = (next: Hand) => useBench.setState({ hand: next });
 
 export const notify = (notice: string) => set({ notice, bringBack: null });
 
+/** Shows a proposal on the marks. */
+export function tryOut(proposal: Proposal) {
+  set({ trial: hand(), proposal, marking: null });
+  take({ ...hand(), calibration: proposal.calibration });
+}
+
+/** Ends the trial: the proposal is taken, or what was before comes back. */
+export function decide(accept: boolean) {
+  const { trial } = get();
+  if (!trial) return;
+  set({ trial: null, proposal: null });
+  if (accept) step(trial);
+  else take(trial);
+}
+
+/** What a change starts from. Changing anything while a proposal is on trial takes it, adjusted, as one step. */
+function start(): Hand {
+  const { before, trial } = get();
+  if (trial) set({ trial: null, proposal: null });
+  return before ?? trial ?? hand();
+}
+
 /** Shows a change while a control is dragged. */
 export function drag(next: Hand) {
-  if (!get().before) set({ before: hand() });
+  set({ before: start() });
   take(next);
 }
 
@@ -79,7 +105,7 @@ export function letGo() {
 
 /** Makes a change a step that can be taken back. */
 export function change(next: Hand) {
-  const from = get().before ?? hand();
+  const from = start();
   take(next);
   set({ before: null });
   step(from);
@@ -91,6 +117,7 @@ function step(from: Hand) {
 }
 
 export function undo() {
+  if (get().trial) return decide(false);
   const { past, future } = get();
   const last = past.at(-1);
   if (!last) return;
@@ -100,6 +127,7 @@ export function undo() {
 }
 
 export function redo() {
+  if (get().trial) return decide(true);
   const { past, future } = get();
   const [next, ...rest] = future;
   if (!next) return;
@@ -111,7 +139,7 @@ export function redo() {
 // ---- to the server -----------------------------------------------------------------------------------------------------
 
 let timer: ReturnType<typeof setTimeout> | undefined;
-let queue: Promise<unknown> = Promise.resolve();
+const inTurn = queue();
 
 function changed() {
   write(true);
@@ -121,7 +149,15 @@ function changed() {
 
 function later(ms: number) {
   clearTimeout(timer);
-  timer = setTimeout(() => (queue = queue.then(save)), ms);
+  timer = setTimeout(() => void inTurn(save), ms);
+}
+
+/** Saves what is not saved yet, before another stylus is taken up. */
+async function flush() {
+  clearTimeout(timer);
+  decide(false);
+  if (get().saving.state === "saving" || get().saving.state === "away") await save();
+  clearTimeout(timer);
 }
 
 function write(unsaved: boolean) {
@@ -169,10 +205,18 @@ function hold(stylus: Stylus) {
   write(false);
 }
 
+function readJournal(): { hand: Hand; stylus: HandState["stylus"]; unsaved: boolean } | null {
+  try {
+    return JSON.parse(localStorage.getItem(JOURNAL) ?? "null");
+  } catch {
+    // Not written by us: the server's is taken.
+    return null;
+  }
+}
+
 /** Takes up the stylus that was in use: what this browser holds unsaved, else the active one of the device. */
 export function takeUp(styluses: Stylus[]) {
-  const text = localStorage.getItem(JOURNAL);
-  const journal = text ? (JSON.parse(text) as { hand: Hand; stylus: HandState["stylus"]; unsaved: boolean }) : null;
+  const journal = readJournal();
   if (journal?.unsaved) {
     set({ stylus: journal.stylus });
     take(journal.hand);
@@ -186,20 +230,22 @@ export function takeUp(styluses: Stylus[]) {
 
 /** Takes a kept stylus in hand; it becomes the active one of its device. */
 export const choose = (stylus: Stylus) =>
-  (queue = queue.then(async () => {
-    clearTimeout(timer);
+  inTurn(async () => {
+    await flush();
     try {
       hold(await activateStylus(stylus.id));
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
       notify(`${stylus.document.profile.name} could not be taken up: ${error.message}.`);
     }
-  }));
+  });
 
 /** Keeps a stylus that came from a file, or a copy of the one in hand, and takes it up. */
-export async function keepNew(next: Hand) {
-  hold(await addNamed(next, get().device));
-}
+export const keepNew = (next: Hand) =>
+  inTurn(async () => {
+    await flush();
+    hold(await addNamed(next, get().device));
+  });
 
 /** Takes a stylus away; gives what brings it back. */
 export async function takeAway(stylus: Stylus): Promise<() => Promise<unknown>> {
@@ -224,8 +270,10 @@ export function recognise(device: string, styluses: Stylus[]) {
   localStorage.setItem(DEVICE, device);
   set({ device });
   const known = styluses.find((s) => s.active && s.device === device);
-  if (known && known.id !== get().stylus?.id) {
+  if (!known || known.id === get().stylus?.id) return;
+  void inTurn(async () => {
+    await flush();
     hold(known);
     notify(`Recognised: ${known.document.profile.name}.`);
-  }
+  });
 }

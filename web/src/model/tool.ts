@@ -68,7 +68,6 @@ export interface Declarations {
   signals: SignalInfo[];
   /** The styluses that ship with the program, to play gestures through. */
   simulated_styluses: Profile[];
-  plain_stylus: Profile;
 }
 
 export const STATIONS: { id: Station; label: string }[] = [

@@ -102,13 +102,16 @@ pub fn advise(tool: &Tool, hand: &Hand, asked: &[Option<Exercised>]) -> Vec<Advi
                     off(),
                 );
             } else if seen.share[1] - seen.share[0] < FLAT {
-                let unit = response.signal.info().unit;
+                let unit = match response.signal.info().unit {
+                    "" => String::new(),
+                    unit => format!(" {unit}"),
+                };
                 let sentence = format!(
-                    "{name}: your gestures stay at {:.2} to {:.2} {unit}, where its curve is flat.",
+                    "{name}: your gestures stay at {:.2} to {:.2}{unit}, where its curve is flat.",
                     seen.input[0], seen.input[1]
                 );
                 let tool = changed(tool, |t| t.responses[index].input = seen.input);
-                say("flat", sentence.replace(" ,", ","), "spread the curve over your own range", tool);
+                say("flat", sentence, "spread the curve over your own range", tool);
             }
         }
     }
