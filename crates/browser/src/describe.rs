@@ -13,7 +13,7 @@ pub fn declarations() -> Value {
         Quality::ALL.iter().map(|q| json!({"quality": q, "parameter": q.parameter().id})).collect();
     let signals: Vec<_> = Signal::ALL.iter().map(|s| s.info()).collect();
     json!({"parameters": PARAMETERS, "qualities": qualities, "signals": signals,
-        "simulated_styluses": profile::simulated()})
+        "simulated_styluses": profile::simulated(), "profile_fields": profile::FIELDS})
 }
 
 /// Points of the material-ratio curve.

@@ -2,11 +2,13 @@
 
 use saltmarsh_core::FieldError;
 use saltmarsh_core::hand::generate::{Movement, generate};
+use saltmarsh_core::hand::way::Outline;
 use saltmarsh_core::hand::{DeviceProfile, Gesture, Hand, Sample, document, observed, propose};
 use saltmarsh_core::stroke::advice::{self, Exercised};
 use saltmarsh_core::stroke::{DabTrace, compare};
 use saltmarsh_core::tool::Tool;
 use saltmarsh_core::tool::parameter::Quality;
+use saltmarsh_formats::{inkml, svg};
 use serde::de::DeserializeOwned;
 use serde_json::json;
 use wasm_bindgen::prelude::*;
@@ -100,13 +102,50 @@ pub fn write_stylus(hand: &str) -> Result<String, JsError> {
     to_json(&json!(document::to_json(&hand)))
 }
 
+/// The outlines of an SVG drawing, as JSON: `{"outline": [[[x mm, y mm], …], …], "length_mm": …}`.
+#[wasm_bindgen(js_name = readDrawing)]
+pub fn read_drawing(text: &str) -> Result<String, JsError> {
+    let drawing = svg::read(text).map_err(|e| refuse(&e))?;
+    to_json(&json!({"outline": drawing.outline, "length_mm": drawing.length_mm}))
+}
+
+/// The gestures of an InkML document, as JSON: `[{"name": … or null, "inkml": …}, …]`.
+#[wasm_bindgen(js_name = readGestures)]
+pub fn read_gestures(text: &str) -> Result<String, JsError> {
+    let document = inkml::read(text).map_err(|e| refuse(&e))?;
+    let gestures = inkml::to_gestures(&document).map_err(|e| refuse(&e))?;
+    let each =
+        |(name, gesture): &(Option<String>, Gesture)| json!({"name": name, "inkml": inkml::write(gesture)});
+    to_json(&gestures.iter().map(each).collect::<Vec<_>>())
+}
+
+/// One InkML document of several gestures. `gestures`: JSON `[{"name": …, "inkml": …}, …]`.
+#[wasm_bindgen(js_name = writeGestures)]
+pub fn write_gestures(gestures: &str) -> Result<String, JsError> {
+    #[derive(serde::Deserialize)]
+    struct Named {
+        name: String,
+        inkml: String,
+    }
+    // The page's own gestures, each under its limit already: together they may be larger than what is read elsewhere.
+    let all: Vec<Named> =
+        serde_json::from_str(gestures).map_err(|e| refuse(&FieldError::new("gestures", e.to_string())))?;
+    let read = |g: Named| inkml::to_gesture(&inkml::read(&g.inkml)?).map(|gesture| (g.name, gesture));
+    let all: Result<Vec<_>, FieldError> = all.into_iter().map(read).collect();
+    Ok(inkml::write_all(&all.map_err(|e| refuse(&e))?))
+}
+
 #[wasm_bindgen]
 impl Recording {
-    /// A gesture made from parameters (JSON, see the core's `Movement`), as the pen of `recorder` reports it.
-    pub fn generate(movement: &str, recorder: &str) -> Result<Recording, JsError> {
+    /// A gesture made from parameters (JSON, see the core's `Movement`), as the pen of `recorder` reports it. `outline`: JSON
+    /// as [`read_drawing`] gives it, where the movement follows one.
+    pub fn generate(movement: &str, outline: Option<String>, recorder: &str) -> Result<Recording, JsError> {
         let movement: Movement = read("movement", movement)?;
+        let outline: Option<Outline> = outline.map(|text| read("outline", &text)).transpose()?;
         let recorder: DeviceProfile = read("recorder", recorder)?;
-        generate(&movement, &recorder).map(|gesture| Recording { gesture }).map_err(|e| refuse(&e))
+        generate(&movement, outline.as_ref(), &recorder)
+            .map(|gesture| Recording { gesture })
+            .map_err(|e| refuse(&e))
     }
 
     /// The same way from end to start.

@@ -4,11 +4,12 @@
 mod common;
 
 use common::{demo_gesture, hand_drawn};
-use saltmarsh_core::hand::generate::{Movement, Way, generate};
+use saltmarsh_core::hand::generate::{Movement, generate};
 use saltmarsh_core::hand::observed::observe;
 use saltmarsh_core::hand::profile::simulated;
 use saltmarsh_core::hand::propose::propose;
 use saltmarsh_core::hand::steadying::{OneEuro, Steadying};
+use saltmarsh_core::hand::way::{Outline, Way};
 use saltmarsh_core::hand::{Calibration, DeviceProfile, Gesture, Sample};
 use saltmarsh_core::touch::Curve;
 use saltmarsh_core::touch::levels::usable_through;
@@ -254,7 +255,7 @@ fn generated_hands_move_as_asked() {
         seed: 1,
     };
     for way in [Way::Line, Way::Arc, Way::Wave, Way::Loops, Way::Zigzag] {
-        let gesture = generate(&asked(way), &plain).expect("generated");
+        let gesture = generate(&asked(way), None, &plain).expect("generated");
         let pass = &gesture.passes()[0];
         let steps: Vec<f64> = pass.windows(2).map(|w| (w[1].x - w[0].x).hypot(w[1].y - w[0].y)).collect();
         let length: f64 = steps.iter().sum();
@@ -266,12 +267,29 @@ fn generated_hands_move_as_asked() {
         let fastest = steps.iter().copied().fold(0.0, f64::max) * 200.0;
         assert!((fastest / (80.0 * 15.0 / 8.0) - 1.0).abs() < 0.05, "{way:?} is {fastest} mm/s at most");
     }
-    let calm = generate(&asked(Way::Line), &plain).expect("generated");
-    let shaky = generate(&Movement { tremor_mm: 0.5, ..asked(Way::Line) }, &plain).expect("generated");
+    // An outline: two strokes one after another, a corner at which the hand rests, all of it as long as asked.
+    let outline =
+        Outline { strokes: vec![vec![[0.0, 0.0], [3.0, 0.0], [3.0, 1.0]], vec![[5.0, 0.0], [5.0, 2.0]]] };
+    let drawn = generate(&asked(Way::Outline), Some(&outline), &plain).expect("generated");
+    let [first, second] = drawn.passes() else { panic!("a pass a stroke, got {}", drawn.passes().len()) };
+    let way = |p: &[Sample]| p.windows(2).map(|w| (w[1].x - w[0].x).hypot(w[1].y - w[0].y)).sum::<f64>();
+    assert!((way(first) - 40.0).abs() < 0.1 && (way(second) - 20.0).abs() < 0.1, "4 to 2 of 60 mm");
+    assert!(second[0].t > first[first.len() - 1].t + 0.1, "the pen is lifted between");
+    let corner = first.iter().min_by(|a, b| {
+        let far = |s: &Sample| (s.x - first[0].x - 30.0).hypot(s.y - first[0].y);
+        far(a).total_cmp(&far(b))
+    });
+    let at = first.iter().position(|s| Some(s) == corner).expect("passes the corner");
+    let speed = |i: usize| (first[i + 1].x - first[i].x).hypot(first[i + 1].y - first[i].y) * 200.0;
+    assert!(speed(at) < 15.0 && speed(at / 2) > 100.0, "rests at the corner: {} mm/s", speed(at));
+    let nothing = Outline { strokes: vec![vec![[1.0, 1.0], [1.0, 1.0]]] };
+    assert_eq!(generate(&asked(Way::Outline), Some(&nothing), &plain).unwrap_err().field, "outline");
+    let calm = generate(&asked(Way::Line), None, &plain).expect("generated");
+    let shaky = generate(&Movement { tremor_mm: 0.5, ..asked(Way::Line) }, None, &plain).expect("generated");
     let off = |g: &Gesture| g.passes()[0].iter().map(|s| (s.y - 7.0).abs()).fold(0.0, f64::max);
     assert!(off(&calm) < 1e-9 && (0.3..1.0).contains(&off(&shaky)), "trembles by {} mm", off(&shaky));
     assert_eq!(
-        generate(&Movement { speed_mm_s: 0.0, ..asked(Way::Line) }, &plain).unwrap_err().field,
+        generate(&Movement { speed_mm_s: 0.0, ..asked(Way::Line) }, None, &plain).unwrap_err().field,
         "speed_mm_s"
     );
 }

@@ -21,6 +21,7 @@ fn response(id: &str, quality: Quality, signal: Signal, input: [f64; 2], output:
         amount: 1.0,
         on: true,
         repeat: false,
+        around: false,
     }
 }
 
@@ -161,4 +162,64 @@ fn a_response_to_distance_may_begin_again() {
     assert_eq!([at(&r, 0.0), at(&r, 20.0), at(&r, 45.0), at(&r, 60.0)], [1.0, 3.0, 4.0, 3.0]);
     r.signal = Signal::Speed;
     assert_eq!(r.check(false).unwrap_err().field, "repeat");
+}
+
+#[test]
+fn chance_spreads_around_the_value_that_the_hand_gives() {
+    let around = |signal, quality, output| Response {
+        around: true,
+        ..response("chance", quality, signal, [0.0, 1.0], output)
+    };
+    let width = response("w", Quality::Width, Signal::Pressure, [0.0, 1.0], [2.0, 10.0]);
+    let dab = around(Signal::ChancePerDab, Quality::Width, [-0.05, 0.05]);
+    // The order in which they stand does not matter: a spread comes last, and does not make the other a factor.
+    for responses in [vec![width.clone(), dab.clone()], vec![dab.clone(), width]] {
+        let tool = with(responses);
+        for (pressure, chance_dab, want) in [(0.5, 0.0, 5.7), (0.5, 0.5, 6.0), (1.0, 1.0, 10.5)] {
+            let got = value(&tool, Quality::Width, &Signals { pressure, chance_dab, ..Signals::default() });
+            assert!((got - want).abs() < 1e-9, "{pressure}, {chance_dab}: {got} mm, want {want}");
+        }
+    }
+    let angle = with(vec![around(Signal::ChancePerDab, Quality::Angle, [-10.0, 10.0])]);
+    assert!((value(&angle, Quality::Angle, &Signals::default()) - 350.0).abs() < 1e-9, "angles are added to");
+
+    // Stroke by stroke: every dab of a stroke the same, strokes apart, the same again with the same seed.
+    let ground = ground(Paper::HotPressed);
+    let mut tool = with(vec![around(Signal::ChancePerStroke, Quality::Width, [-0.3, 0.3])]);
+    let widths = |tool: &Tool| -> Vec<f64> {
+        let mut s = sheet(&ground, [40.0, 30.0], 0.3);
+        let passes =
+            (0..6).map(|i| pull([5.0, 4.0 * f64::from(i) + 4.0], [30.0, 4.0 * f64::from(i) + 4.0], 0.5));
+        let mut clock = 0.0;
+        let passes = passes.map(|g| {
+            let pass: Vec<Sample> = g.passes()[0].iter().map(|s| Sample { t: s.t + clock, ..*s }).collect();
+            clock = pass[pass.len() - 1].t + 0.1;
+            pass
+        });
+        let gesture = saltmarsh_core::hand::Gesture::new(passes.collect()).expect("six strokes");
+        let trace = draw(tool, &gesture, &mut s);
+        let of = |pass: u32| -> Vec<f64> {
+            trace.dabs.iter().filter(|d| d.pass == pass).map(|d| d.width_mm).collect()
+        };
+        (0..6)
+            .map(|pass| {
+                let all = of(pass);
+                assert!(all.iter().all(|w| (w - all[0]).abs() < 1e-6), "one width a stroke");
+                all[0]
+            })
+            .collect()
+    };
+    let first = widths(&tool);
+    let own = tool.number("tip.width_mm");
+    assert!(first.iter().all(|w| (w / own - 1.0).abs() <= 0.3 + 1e-6), "{first:?} around {own} mm");
+    assert!(first.iter().any(|w| (w - first[0]).abs() > 0.02 * own), "strokes differ: {first:?}");
+    assert_eq!(first, widths(&tool), "the same seed");
+    tool.seed += 1;
+    assert_ne!(first, widths(&tool), "another seed");
+
+    let wrong =
+        Response { signal: Signal::Pressure, ..around(Signal::ChancePerDab, Quality::Width, [0.0, 0.1]) };
+    assert_eq!(wrong.check(false).unwrap_err().field, "around");
+    let far = around(Signal::ChancePerDab, Quality::Width, [-1.5, 0.1]);
+    assert_eq!(far.check(false).unwrap_err().field, "output[0]");
 }

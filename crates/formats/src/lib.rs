@@ -2,4 +2,5 @@
 
 pub mod image;
 pub mod inkml;
+pub mod svg;
 pub mod trace_csv;

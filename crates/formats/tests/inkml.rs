@@ -144,6 +144,36 @@ fn a_gesture_comes_back_to_the_format_s_precision() {
 }
 
 #[test]
+fn several_gestures_come_back_under_their_names() {
+    let one = |x: f64| {
+        let at = |i: u32| Sample {
+            t: f64::from(i) * 0.01,
+            x: x + f64::from(i),
+            y: 2.0,
+            pressure: 0.25,
+            tilt_x: 0.0,
+            tilt_y: 0.0,
+            twist: 0.0,
+        };
+        Gesture::new(vec![(0..5).map(at).collect(), (5..8).map(at).collect()]).expect("valid")
+    };
+    let all = vec![("hatch & <scrub>".to_owned(), one(3.0)), ("flick".to_owned(), one(40.0))];
+    let document = inkml::read(&inkml::write_all(&all)).expect("our own InkML");
+    let again = inkml::to_gestures(&document).expect("gestures");
+    let named: Vec<_> = again.into_iter().map(|(name, g)| (name.expect("a title"), g)).collect();
+    assert_eq!(named, all);
+    assert_eq!(inkml::to_gesture(&document).expect("or all as one").passes().len(), 4);
+    // Groups without a title, and what is outside of any, are one gesture.
+    let mixed = ink(concat!(
+        "<trace>1 1,2 2</trace><traceGroup><trace>3 3,4 4</trace></traceGroup>",
+        "<traceGroup><annotation type=\"title\">own</annotation><trace>5 5,6 6</trace></traceGroup>"
+    ));
+    let mixed = inkml::to_gestures(&inkml::read(&mixed).expect("InkML")).expect("gestures");
+    let passes: Vec<_> = mixed.iter().map(|(name, g)| (name.as_deref(), g.passes().len())).collect();
+    assert_eq!(passes, [(Some("own"), 1), (None, 2)]);
+}
+
+#[test]
 fn units_and_orientations_are_converted() {
     let text = ink(concat!(
         "<context><traceFormat>",

@@ -1,8 +1,9 @@
 //! The hand behind every tool, and the document in which a stylus is kept and exchanged.
 
 use serde::{Deserialize, Serialize};
-use serde_json::{Value, json};
+use serde_json::{Map, Value, json};
 
+use super::profile::FIELDS;
 use super::{Calibration, DeviceProfile};
 use crate::error::{FieldError, Result};
 use crate::touch::curve::MOST_POINTS;
@@ -66,7 +67,23 @@ pub fn to_json(hand: &Hand) -> Value {
 
 /// JSON Schema (draft 2020-12) of stylus documents.
 pub fn schema() -> Value {
-    let number = |low: f64, high: f64, text: &str| json!({"type": "number", "minimum": low, "maximum": high, "description": text});
+    let mut fields: Map<String, Value> = FIELDS
+        .iter()
+        .map(|f| {
+            let kind = if f.key == "levels" { "integer" } else { "number" };
+            let text =
+                if f.unit.is_empty() { f.help.to_owned() } else { format!("{} Unit: {}.", f.help, f.unit) };
+            (
+                f.key.to_owned(),
+                json!({"type": kind, "minimum": f.low, "maximum": f.high, "description": text}),
+            )
+        })
+        .collect();
+    fields.insert("name".to_owned(), json!({"type": "string", "minLength": 1, "maxLength": 80}));
+    fields.insert(
+        "barrel".to_owned(),
+        json!({"type": "boolean", "description": "Whether the barrel's turn is reported."}),
+    );
     json!({
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "Saltmarsh stylus",
@@ -76,18 +93,7 @@ pub fn schema() -> Value {
         "properties": {
             "format": {"const": FORMAT},
             "version": {"const": VERSION},
-            "profile": {"type": "object", "additionalProperties": false, "properties": {
-                "name": {"type": "string", "minLength": 1, "maxLength": 80},
-                "levels": {"type": "integer", "minimum": 2, "maximum": 65_536, "description": "Distinct pressures the driver reports."},
-                "first_gf": number(0.0, 200.0, "Force at first contact, gf."),
-                "full_gf": number(1.0, 2000.0, "Force at full scale, gf; above first_gf."),
-                "exponent": number(0.2, 5.0, "Exponent of the force law."),
-                "rate_hz": number(10.0, 2000.0, "Reports a second."),
-                "tilt_range_deg": number(0.0, 90.0, "Farthest lean that is reported, degrees; 0 for none."),
-                "tilt_step_deg": number(0.0, 30.0, "Step of the reported tilts, degrees."),
-                "barrel": {"type": "boolean", "description": "Whether the barrel's turn is reported."},
-                "noise": number(0.0, 0.2, "Standard deviation of the reported force, share of the range.")
-            }},
+            "profile": {"type": "object", "additionalProperties": false, "properties": fields},
             "calibration": {"type": "object", "additionalProperties": false, "required": ["curve"], "properties": {
                 "curve": {"type": "array", "minItems": 2, "maxItems": MOST_POINTS, "items": {
                     "type": "array", "minItems": 2, "maxItems": 2,

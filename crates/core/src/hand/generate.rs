@@ -4,6 +4,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::way::{Leg, Outline, Way};
 use super::{DeviceProfile, Gesture, Sample, angles};
 use crate::error::{FieldError, Result, within};
 use crate::num;
@@ -14,21 +15,10 @@ const RATE_HZ: f64 = 200.0;
 const LANDING_S: f64 = 0.03;
 /// Where the way begins, mm.
 const START: [f64; 2] = [6.0, 7.0];
-/// Points of a way's shape.
-const POINTS: usize = 2000;
+/// The pen is in the air this long between strokes, s.
+const LIFT_S: f64 = 0.15;
 /// Tremor: frequency in Hz and share of its amplitude.
 const TREMOR: [(f64, f64); 3] = [(8.3, 0.5), (9.7, 1.0), (11.9, 0.4)];
-
-/// What shape the way has.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Way {
-    Line,
-    Arc,
-    Wave,
-    Loops,
-    Zigzag,
-}
 
 /// How a hand moves.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -51,125 +41,111 @@ pub struct Movement {
     pub seed: u32,
 }
 
-/// The gesture of a movement, as the pen of `recorder` reports it.
+/// The gesture of a movement, as the pen of `recorder` reports it. `outline`: the way where [`Movement::way`] says so; its
+/// strokes are drawn one after another, each with the whole run of the force, together `length_mm` long.
 ///
 /// # Errors
 /// Names the field and the limit.
-pub fn generate(movement: &Movement, recorder: &DeviceProfile) -> Result<Gesture> {
-    let m = movement;
-    within("length_mm", m.length_mm, 2.0, 2000.0, "mm")?;
-    within("speed_mm_s", m.speed_mm_s, 1.0, 2000.0, "mm/s")?;
-    for (i, force) in m.force_gf.iter().enumerate() {
-        within(&format!("force_gf[{i}]"), *force, 0.0, 2000.0, "gf")?;
-    }
-    within("tilt_deg", m.tilt_deg, 0.0, 85.0, "°")?;
-    within("lean_deg", m.lean_deg, 0.0, 360.0, "°")?;
-    within("barrel_deg", m.barrel_deg, 0.0, 360.0, "°")?;
-    within("tremor_mm", m.tremor_mm, 0.0, 5.0, "mm")?;
-    let legs = legs(m.way);
-    let shape: Vec<Vec<[f64; 2]>> = legs.iter().map(|leg| leg_points(m.way, *leg)).collect();
-    let lengths: Vec<f64> = shape.iter().map(|points| *along(points).last().unwrap_or(&0.0)).collect();
-    let scale = m.length_mm / lengths.iter().sum::<f64>();
-    let total_s = m.length_mm / m.speed_mm_s;
-    let count = (total_s * RATE_HZ).ceil() as usize + 1;
+pub fn generate(m: &Movement, outline: Option<&Outline>, recorder: &DeviceProfile) -> Result<Gesture> {
+    m.check()?;
+    let strokes = match (m.way, outline) {
+        (Way::Outline, Some(outline)) => outline.legs()?,
+        (Way::Outline, None) => return Err(FieldError::new("outline", "is missing")),
+        (way, _) => way.legs(),
+    };
+    let whole: f64 = strokes.iter().flatten().map(Leg::length).sum();
+    let count = (m.length_mm / m.speed_mm_s * RATE_HZ).ceil() as usize + 2 * strokes.len();
     if count > super::gesture::MOST_SAMPLES {
         let most = super::gesture::MOST_SAMPLES;
-        return Err(FieldError::new(
-            "length_mm",
-            format!("would give more than {most} reports at this speed"),
-        ));
+        let message = format!("would give more than {most} reports at this speed");
+        return Err(FieldError::new("length_mm", message));
     }
+    let scale = m.length_mm / whole;
+    let shift = corner(m.way, &strokes, scale);
     let (tilt_x, tilt_y) =
         angles::to_tilt((90.0 - m.tilt_deg).to_radians(), (m.lean_deg % 360.0).to_radians());
-    let tables: Vec<Vec<f64>> = shape.iter().map(|points| along(points)).collect();
-    let phase = |channel: i64, part: usize| {
-        std::f64::consts::TAU * f64::from(num::unit(num::hash(u64::from(m.seed), 80, channel, part as i64)))
-    };
-    let tremble = |channel: i64, t: f64| -> f64 {
-        TREMOR
-            .iter()
-            .enumerate()
-            .map(|(i, (hz, share))| share * libm::sin(std::f64::consts::TAU * hz * t + phase(channel, i)))
-            .sum::<f64>()
-            / 1.2
-    };
-    let mut samples = Vec::with_capacity(count);
-    for k in 0..count {
-        let t = (k as f64 / RATE_HZ).min(total_s);
-        let [x, y] = place(&shape, &tables, &lengths, t * m.speed_mm_s / scale, scale);
-        let land = smooth(t / LANDING_S) * smooth((total_s - t) / LANDING_S);
-        let shake = 1.0 + 0.04 * m.tremor_mm * tremble(2, t);
-        let force = profile(m.force_gf, t / total_s) * land * shake;
-        samples.push(Sample {
-            t,
-            x: START[0] + x + m.tremor_mm * tremble(0, t),
-            y: START[1] + y + m.tremor_mm * tremble(1, t),
-            pressure: recorder.pressure(force),
-            tilt_x,
-            tilt_y,
-            twist: m.barrel_deg,
-        });
+    let tremor = Tremor { seed: u64::from(m.seed) };
+    let mut passes = Vec::new();
+    let mut begun = 0.0;
+    for legs in &strokes {
+        let total_s = scale * legs.iter().map(Leg::length).sum::<f64>() / m.speed_mm_s;
+        let count = (total_s * RATE_HZ).ceil() as usize + 1;
+        let sample = |k: usize| {
+            let within = (k as f64 / RATE_HZ).min(total_s);
+            let t = begun + within;
+            let [x, y] = place(legs, within * m.speed_mm_s / scale);
+            let land = smooth(within / LANDING_S) * smooth((total_s - within) / LANDING_S);
+            let shake = 1.0 + 0.04 * m.tremor_mm * tremor.at(2, t);
+            let force = profile(m.force_gf, within / total_s) * land * shake;
+            Sample {
+                t,
+                x: shift[0] + scale * x + m.tremor_mm * tremor.at(0, t),
+                y: shift[1] + scale * y + m.tremor_mm * tremor.at(1, t),
+                pressure: recorder.pressure(force),
+                tilt_x,
+                tilt_y,
+                twist: m.barrel_deg,
+            }
+        };
+        passes.push((0..count).map(sample).collect());
+        begun += total_s + LIFT_S;
     }
-    Gesture::new(vec![samples])
+    Gesture::new(passes)
 }
 
-/// Spans of the shape's parameter between corners.
-fn legs(way: Way) -> Vec<[f64; 2]> {
-    let count = if way == Way::Zigzag { 9 } else { 1 };
-    (0..count).map(|i| [f64::from(i) / f64::from(count), f64::from(i + 1) / f64::from(count)]).collect()
-}
-
-fn leg_points(way: Way, [from, to]: [f64; 2]) -> Vec<[f64; 2]> {
-    (0..=POINTS).map(|i| point(way, from + (to - from) * i as f64 / POINTS as f64)).collect()
-}
-
-/// The shape about one unit wide, u from 0 to 1.
-fn point(way: Way, u: f64) -> [f64; 2] {
-    use std::f64::consts::{PI, TAU};
-    match way {
-        Way::Line => [u, 0.0],
-        Way::Arc => {
-            let a = PI * (1.0 / 3.0 * (2.0 * u - 1.0) - 0.5);
-            [0.577_35 * libm::cos(a) + 0.5, 0.577_35 * (libm::sin(a) + 0.5)]
+impl Movement {
+    fn check(&self) -> Result<()> {
+        within("length_mm", self.length_mm, 2.0, 2000.0, "mm")?;
+        within("speed_mm_s", self.speed_mm_s, 1.0, 2000.0, "mm/s")?;
+        for (i, force) in self.force_gf.iter().enumerate() {
+            within(&format!("force_gf[{i}]"), *force, 0.0, 2000.0, "gf")?;
         }
-        Way::Wave => [u, 0.07 * libm::sin(TAU * 1.5 * u)],
-        Way::Loops => [u - 0.09 * libm::sin(TAU * 7.0 * u), 0.07 * (1.0 - libm::cos(TAU * 7.0 * u)) - 0.07],
-        Way::Zigzag => {
-            let v = (u * 9.0).min(8.999_999);
-            let leg = libm::floor(v);
-            let up = if leg as i32 % 2 == 0 { v - leg } else { 1.0 - (v - leg) };
-            [u, 0.12 * (up - 0.5)]
-        }
+        within("tilt_deg", self.tilt_deg, 0.0, 85.0, "°")?;
+        within("lean_deg", self.lean_deg, 0.0, 360.0, "°")?;
+        within("barrel_deg", self.barrel_deg, 0.0, 360.0, "°")?;
+        within("tremor_mm", self.tremor_mm, 0.0, 5.0, "mm")?;
+        Ok(())
     }
 }
 
-/// Length of the way up to each point.
-fn along(points: &[[f64; 2]]) -> Vec<f64> {
-    let mut sum = 0.0;
-    let mut out = vec![0.0];
-    for w in points.windows(2) {
-        sum += libm::hypot(w[1][0] - w[0][0], w[1][1] - w[0][1]);
-        out.push(sum);
+/// What is added to a scaled place: shapes begin at [`START`], outlines have their left edge and middle there.
+fn corner(way: Way, strokes: &[Vec<Leg>], scale: f64) -> [f64; 2] {
+    if way != Way::Outline {
+        return START;
     }
-    out
+    let (mut left, mut top, mut bottom) = (f64::MAX, f64::MAX, f64::MIN);
+    for [x, y] in strokes.iter().flatten().flat_map(Leg::points) {
+        (left, top, bottom) = (left.min(*x), top.min(*y), bottom.max(*y));
+    }
+    [START[0] - scale * left, START[1] - scale * 0.5 * (top + bottom)]
 }
 
-/// Where the hand is when it would be `even` (units of the shape) along at its mean speed.
-fn place(shape: &[Vec<[f64; 2]>], tables: &[Vec<f64>], lengths: &[f64], even: f64, scale: f64) -> [f64; 2] {
+/// The trembling of a held limb, −1..1.
+struct Tremor {
+    seed: u64,
+}
+
+impl Tremor {
+    fn at(&self, channel: i64, t: f64) -> f64 {
+        let wave = |(part, (hz, share)): (usize, &(f64, f64))| {
+            let phase = f64::from(num::unit(num::hash(self.seed, 80, channel, part as i64)));
+            share * libm::sin(std::f64::consts::TAU * (hz * t + phase))
+        };
+        TREMOR.iter().enumerate().map(wave).sum::<f64>() / 1.2
+    }
+}
+
+/// Where the hand is when it would be `even` (in the way's own unit) along at its mean speed.
+fn place(legs: &[Leg], even: f64) -> [f64; 2] {
     let mut rest = even;
-    for (leg, points) in shape.iter().enumerate() {
-        let length = lengths[leg];
-        if rest > length && leg + 1 < shape.len() {
+    for (i, leg) in legs.iter().enumerate() {
+        let length = leg.length();
+        if rest > length && i + 1 < legs.len() {
             rest -= length;
             continue;
         }
         let tau = (rest / length).clamp(0.0, 1.0);
-        let s = length * tau * tau * tau * (10.0 - 15.0 * tau + 6.0 * tau * tau);
-        let i = tables[leg].partition_point(|v| *v < s).clamp(1, points.len() - 1);
-        let (a, b) = (tables[leg][i - 1], tables[leg][i]);
-        let f = if b > a { (s - a) / (b - a) } else { 0.0 };
-        let at = |c: usize| scale * (points[i - 1][c] + (points[i][c] - points[i - 1][c]) * f);
-        return [at(0), at(1)];
+        return leg.at(length * tau * tau * tau * (10.0 - 15.0 * tau + 6.0 * tau * tau));
     }
     [0.0, 0.0]
 }

@@ -12,6 +12,7 @@ pub mod profile;
 pub mod propose;
 pub mod signal;
 pub mod steadying;
+pub mod way;
 
 pub use calibration::Calibration;
 pub use document::Hand;

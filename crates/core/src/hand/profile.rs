@@ -104,6 +104,76 @@ pub fn simulated() -> [DeviceProfile; 4] {
     ]
 }
 
+/// A number of the profile: what a screen and the schema must know of it.
+#[derive(Debug, Clone, Copy, Serialize)]
+pub struct Field {
+    pub key: &'static str,
+    pub label: &'static str,
+    pub unit: &'static str,
+    pub low: f64,
+    pub high: f64,
+    pub step: f64,
+    pub help: &'static str,
+    #[serde(skip)]
+    of: fn(&DeviceProfile) -> f64,
+}
+
+const fn field(
+    (key, label, unit): (&'static str, &'static str, &'static str),
+    [low, high, step]: [f64; 3],
+    of: fn(&DeviceProfile) -> f64,
+    help: &'static str,
+) -> Field {
+    Field { key, label, unit, low, high, step, help, of }
+}
+
+/// The numbers of a profile and their limits.
+pub static FIELDS: [Field; 8] = [
+    field(
+        ("levels", "Levels", ""),
+        [2.0, 65_536.0, 1.0],
+        |p| f64::from(p.levels),
+        "Distinct pressures the driver reports.",
+    ),
+    field(
+        ("first_gf", "Force at first contact", "gf"),
+        [0.0, 200.0, 0.5],
+        |p| p.first_gf,
+        "Force at which the first level is reported.",
+    ),
+    field(
+        ("full_gf", "Force at full scale", "gf"),
+        [1.0, 2000.0, 1.0],
+        |p| p.full_gf,
+        "Force at which full pressure is reported; above that of first contact.",
+    ),
+    field(
+        ("exponent", "Force law, exponent", ""),
+        [0.2, 5.0, 0.01],
+        |p| p.exponent,
+        "1 reports force as it is; under 1 light touches are raised.",
+    ),
+    field(("rate_hz", "Reports", "Hz"), [10.0, 2000.0, 1.0], |p| p.rate_hz, "Reports a second."),
+    field(
+        ("tilt_range_deg", "Tilt up to", "°"),
+        [0.0, 90.0, 1.0],
+        |p| p.tilt_range_deg,
+        "Farthest lean that is reported; 0 for none.",
+    ),
+    field(
+        ("tilt_step_deg", "Tilt in steps of", "°"),
+        [0.0, 30.0, 0.5],
+        |p| p.tilt_step_deg,
+        "Step of the reported tilts.",
+    ),
+    field(
+        ("noise", "Noise of the force", "×"),
+        [0.0, 0.2, 0.001],
+        |p| p.noise,
+        "Standard deviation of the reported force, as a share of the range.",
+    ),
+];
+
 impl DeviceProfile {
     /// # Errors
     /// Names the field and the limit.
@@ -111,17 +181,12 @@ impl DeviceProfile {
         if self.name.trim().is_empty() || self.name.chars().count() > 80 {
             return Err(FieldError::new("name", "must have 1 to 80 characters"));
         }
-        within("levels", f64::from(self.levels), 2.0, 65_536.0, "")?;
-        within("first_gf", self.first_gf, 0.0, 200.0, "gf")?;
-        within("full_gf", self.full_gf, 1.0, 2000.0, "gf")?;
+        for field in &FIELDS {
+            within(field.key, (field.of)(self), field.low, field.high, field.unit)?;
+        }
         if self.full_gf <= self.first_gf {
             return Err(FieldError::new("full_gf", "must lie above the force of first contact"));
         }
-        within("exponent", self.exponent, 0.2, 5.0, "")?;
-        within("rate_hz", self.rate_hz, 10.0, 2000.0, "Hz")?;
-        within("tilt_range_deg", self.tilt_range_deg, 0.0, 90.0, "°")?;
-        within("tilt_step_deg", self.tilt_step_deg, 0.0, 30.0, "°")?;
-        within("noise", self.noise, 0.0, 0.2, "")?;
         Ok(())
     }
 

@@ -3,7 +3,7 @@
 use crate::hand::Signals;
 use crate::tool::Tool;
 use crate::tool::parameter::{Quality, quality_range};
-use crate::touch::{Combine, Factor};
+use crate::touch::{Combine, Factor, Response};
 
 const COUNT: usize = Quality::ALL.len();
 
@@ -13,8 +13,9 @@ pub struct Qualities {
     own: [f64; COUNT],
     limits: [(f64, f64); COUNT],
     combine: [Combine; COUNT],
-    /// Indices of the responses that are on, by quality.
+    /// Indices of the responses that are on, by quality: those that give the value, and those that spread around it.
     responses: [Vec<usize>; COUNT],
+    spreads: [Vec<usize>; COUNT],
 }
 
 /// Qualities at one place: a value each, in the quality's unit.
@@ -29,6 +30,10 @@ impl Values {
 
 impl Qualities {
     pub fn new(tool: &Tool) -> Self {
+        let on = |q: Quality, around: bool| {
+            let of = |(i, r): (usize, &Response)| (r.on && r.quality == q && r.around == around).then_some(i);
+            tool.responses.iter().enumerate().filter_map(of).collect()
+        };
         Self {
             own: Quality::ALL.map(|q| tool.number(q.parameter().id)),
             limits: Quality::ALL.map(|q| {
@@ -36,10 +41,8 @@ impl Qualities {
                 (low, high)
             }),
             combine: Quality::ALL.map(|q| tool.combine_of(q)),
-            responses: Quality::ALL.map(|q| {
-                let on = |(i, r): (usize, &crate::touch::Response)| (r.on && r.quality == q).then_some(i);
-                tool.responses.iter().enumerate().filter_map(on).collect()
-            }),
+            responses: Quality::ALL.map(|q| on(q, false)),
+            spreads: Quality::ALL.map(|q| on(q, true)),
         }
     }
 
@@ -63,6 +66,12 @@ impl Qualities {
                     Combine::Largest if n > 0 => value.max(take(self.own[q])),
                     _ => take(self.own[q]),
                 };
+            }
+            for &index in &self.spreads[q] {
+                let response = &tool.responses[index];
+                let factor = response.run(index, signals, 0.0);
+                factors.push(factor);
+                value = response.spread(value, factor.output);
             }
             let (low, high) = self.limits[q];
             out[q] = if quality == Quality::Angle {

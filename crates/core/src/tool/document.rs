@@ -130,11 +130,12 @@ impl Tool {
         Ok(())
     }
 
-    /// Whether response `i` is a factor: not the first of a product.
+    /// Whether response `i` is a factor: not the first of a product. Spreads do not count.
     pub fn is_factor(&self, i: usize) -> bool {
-        let quality = self.responses[i].quality;
+        let Response { quality, around, .. } = self.responses[i];
         self.combine_of(quality) == Combine::Product
-            && self.responses[..i].iter().any(|r| r.quality == quality)
+            && !around
+            && self.responses[..i].iter().any(|r| r.quality == quality && !r.around)
     }
 
     /// How responses on `quality` combine; angles always add.

@@ -59,7 +59,8 @@ pub fn schema() -> Value {
                     "output": pair,
                     "amount": {"type": "number", "minimum": 0, "maximum": 1},
                     "on": {"type": "boolean"},
-                    "repeat": {"type": "boolean", "description": "Begins again past the upper end of the input; distance and time only."}
+                    "repeat": {"type": "boolean", "description": "Begins again past the upper end of the input; distance and time only."},
+                    "around": {"type": "boolean", "description": "The output is a spread around the quality's value, as a share of it (degrees for an angle); chance only."}
                 }
             }},
             "combine": {"type": "object", "propertyNames": {"enum": qualities},

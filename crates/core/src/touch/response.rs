@@ -40,6 +40,10 @@ pub struct Response {
     /// Begins again past the upper end of the input; for distance and time only.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub repeat: bool,
+    /// The output is a spread around what the other responses make of the quality: a share of it, −1..1 (for an angle
+    /// degrees, −180..180). For chance only.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub around: bool,
 }
 
 /// What one response did at one place: for the trace.
@@ -73,8 +77,12 @@ impl Response {
         if self.input[1] <= self.input[0] {
             return Err(FieldError::new("input", "the upper end must lie above the lower end"));
         }
-        let (low, high, unit) =
-            if as_factor { (0.0, 2.0, "×") } else { parameter::quality_range(self.quality) };
+        let (low, high, unit) = match (self.around, self.quality) {
+            (true, Quality::Angle) => (-180.0, 180.0, "°"),
+            (true, _) => (-1.0, 1.0, "×"),
+            (false, _) if as_factor => (0.0, 2.0, "×"),
+            (false, quality) => parameter::quality_range(quality),
+        };
         for (i, value) in self.output.iter().enumerate() {
             within(&format!("output[{i}]"), *value, low, high, unit)?;
         }
@@ -82,10 +90,18 @@ impl Response {
         if self.repeat && !matches!(self.signal, Signal::Distance | Signal::Time) {
             return Err(FieldError::new("repeat", "is for distance and time only"));
         }
+        if self.around && !matches!(self.signal, Signal::ChancePerDab | Signal::ChancePerStroke) {
+            return Err(FieldError::new("around", "is for chance only"));
+        }
         Ok(())
     }
 
-    /// Runs the response; `without` is what the quality is without it (1 for a factor).
+    /// What a spread makes of a value: added to an angle, a share of anything else.
+    pub fn spread(&self, value: f64, output: f64) -> f64 {
+        if self.quality == Quality::Angle { value + output } else { value * (1.0 + output) }
+    }
+
+    /// Runs the response; `without` is what the quality is without it (1 for a factor, 0 for a spread).
     pub fn run(&self, index: usize, signals: &Signals, without: f64) -> Factor {
         let input = signals.get(self.signal);
         let along = (input - self.input[0]) / (self.input[1] - self.input[0]);
@@ -95,12 +111,12 @@ impl Response {
         let output = without + (full - without) * self.amount;
         let most = self.output[0].max(self.output[1]);
         let most = without + (most - without) * self.amount;
-        Factor {
-            response: index,
-            input,
-            share,
-            output,
-            of_most: if most > 0.0 { output / most } else { 1.0 },
-        }
+        let of_most = match (self.around, self.quality) {
+            (true, Quality::Angle) => 1.0,
+            (true, _) => (1.0 + output) / (1.0 + most).max(f64::MIN_POSITIVE),
+            (false, _) if most > 0.0 => output / most,
+            (false, _) => 1.0,
+        };
+        Factor { response: index, input, share, output, of_most }
     }
 }

@@ -41,6 +41,8 @@ pub struct Trace {
     pub points: Vec<Vec<Option<f64>>>,
     /// The pen was in the air.
     pub pen_up: bool,
+    /// Which of the document's outermost trace groups it is in.
+    pub group: Option<usize>,
 }
 
 /// A trace that could not be decoded; the others stand.
@@ -55,9 +57,14 @@ pub struct Refused {
 pub struct Document {
     pub traces: Vec<Trace>,
     pub refused: Vec<Refused>,
+    /// Titles of the outermost trace groups (annotations of type `title`).
+    pub titles: Vec<Option<String>>,
 }
 
 type Format = Vec<Channel>;
+
+/// No more of a title is read than this, bytes and one piece of text.
+const LONGEST_TITLE: usize = 400;
 
 #[derive(Default)]
 struct State {
@@ -75,6 +82,9 @@ struct State {
     context: Option<OpenContext>,
     trace: Option<OpenTrace>,
     definitions: usize,
+    /// Titles of the outermost groups so far, and the text of the title that is being read.
+    titles: Vec<Option<String>>,
+    title: Option<String>,
 }
 
 struct OpenContext {
@@ -143,19 +153,20 @@ pub fn read(text: &str) -> Result<Document, FieldError> {
                 state.end(&name, &mut document, &mut count)?;
             }
             Event::Text(t) => {
-                if let Some(trace) = &mut state.trace {
-                    trace.text.push_str(&t.decode().map_err(|e| refuse(format!("is not UTF-8: {e}")))?);
-                }
+                state.text(&t.decode().map_err(|e| refuse(format!("is not UTF-8: {e}")))?);
             }
-            Event::GeneralRef(_) => {
+            Event::GeneralRef(r) => {
                 if state.trace.is_some() {
                     return Err(refuse("uses an entity inside a trace; entities are not read".to_owned()));
                 }
+                // XML's own five and character references; there can be no others without a document type.
+                let name = r.decode().map_err(|e| refuse(format!("is not UTF-8: {e}")))?;
+                let character = r.resolve_char_ref().ok().flatten().map(String::from);
+                let own = quick_xml::escape::resolve_predefined_entity(&name).map(str::to_owned);
+                state.text(&character.or(own).unwrap_or_default());
             }
             Event::CData(t) => {
-                if let Some(trace) = &mut state.trace {
-                    trace.text.push_str(&t.decode().map_err(|e| refuse(format!("is not UTF-8: {e}")))?);
-                }
+                state.text(&t.decode().map_err(|e| refuse(format!("is not UTF-8: {e}")))?);
             }
             Event::Eof => break,
             Event::Decl(_) | Event::PI(_) | Event::Comment(_) => {}
@@ -167,6 +178,7 @@ pub fn read(text: &str) -> Result<Document, FieldError> {
     if !seen_root {
         return Err(refuse("holds no <ink> element".to_owned()));
     }
+    document.titles = state.titles;
     Ok(document)
 }
 
@@ -204,6 +216,17 @@ fn number(text: &str) -> Option<f64> {
 }
 
 impl State {
+    /// Text of the trace or title that is open.
+    fn text(&mut self, text: &str) {
+        if let Some(trace) = &mut self.trace {
+            trace.text.push_str(text);
+        } else if let Some(title) = &mut self.title
+            && title.len() < LONGEST_TITLE
+        {
+            title.push_str(text);
+        }
+    }
+
     fn start(&mut self, name: &str, a: &Attributes, index: usize) {
         let get = |key: &str| a.get(key).map(String::as_str);
         match name {
@@ -234,7 +257,15 @@ impl State {
                 }
                 self.context = Some(open);
             }
-            "traceGroup" => self.groups.push(get("contextRef").map(|r| self.context_named(r))),
+            "traceGroup" => {
+                if self.groups.is_empty() {
+                    self.titles.push(None);
+                }
+                self.groups.push(get("contextRef").map(|r| self.context_named(r)));
+            }
+            "annotation" if self.groups.len() == 1 && get("type") == Some("title") => {
+                self.title = Some(String::new());
+            }
             "trace" => {
                 let id = get("id").map_or_else(|| format!("trace {}", index + 1), str::to_owned);
                 let format = match get("contextRef") {
@@ -290,6 +321,11 @@ impl State {
             "traceGroup" => {
                 self.groups.pop();
             }
+            "annotation" => {
+                if let (Some(text), Some(title)) = (self.title.take(), self.titles.last_mut()) {
+                    *title = Some(text.trim().to_owned()).filter(|t| !t.is_empty());
+                }
+            }
             "trace" => {
                 if let Some(trace) = self.trace.take() {
                     let decoded = trace.format.and_then(|channels| {
@@ -300,7 +336,8 @@ impl State {
                         Ok((channels, points)) => {
                             *count += points.len();
                             let (id, pen_up) = (trace.id, trace.pen_up);
-                            document.traces.push(Trace { id, channels, points, pen_up });
+                            let group = (!self.groups.is_empty()).then(|| self.titles.len() - 1);
+                            document.traces.push(Trace { id, channels, points, pen_up, group });
                         }
                         Err(reason) if reason.starts_with("more than") => {
                             return Err(FieldError::new("samples", reason));

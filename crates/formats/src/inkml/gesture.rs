@@ -22,12 +22,43 @@ const LIFT_S: f64 = 0.1;
 /// # Errors
 /// Refuses a document with refused traces, without traces, without X or Y, or with values out of range, naming them.
 pub fn to_gesture(document: &Document) -> Result<Gesture, FieldError> {
-    if let Some(refused) = document.refused.first() {
-        return Err(FieldError::new(format!("trace {}", refused.id), refused.reason.clone()));
+    check(document)?;
+    gesture_of(document.traces.iter())
+}
+
+/// The gestures of a document: one for each outermost trace group that has a title, and one without a name of all other
+/// traces.
+///
+/// # Errors
+/// As [`to_gesture`], for any of them.
+pub fn to_gestures(document: &Document) -> Result<Vec<(Option<String>, Gesture)>, FieldError> {
+    check(document)?;
+    let title = |t: &Trace| t.group.filter(|g| document.titles.get(*g).is_some_and(Option::is_some));
+    let mut out = Vec::new();
+    for (index, name) in document.titles.iter().enumerate() {
+        let Some(name) = name else { continue };
+        let of = document.traces.iter().filter(|t| title(t) == Some(index));
+        let gesture = gesture_of(of).map_err(|e| e.within(&format!("\"{name}\"")))?;
+        out.push((Some(name.clone()), gesture));
     }
+    let rest: Vec<&Trace> = document.traces.iter().filter(|t| title(t).is_none()).collect();
+    if out.is_empty() || rest.iter().any(|t| !t.pen_up) {
+        out.push((None, gesture_of(rest.into_iter())?));
+    }
+    Ok(out)
+}
+
+fn check(document: &Document) -> Result<(), FieldError> {
+    match document.refused.first() {
+        Some(refused) => Err(FieldError::new(format!("trace {}", refused.id), refused.reason.clone())),
+        None => Ok(()),
+    }
+}
+
+fn gesture_of<'a>(traces: impl Iterator<Item = &'a Trace>) -> Result<Gesture, FieldError> {
     let mut passes = Vec::new();
     let mut clock = 0.0;
-    for trace in document.traces.iter().filter(|t| !t.pen_up) {
+    for trace in traces.filter(|t| !t.pen_up) {
         let mut pass = samples(trace).map_err(|e| e.within(&format!("trace {}", trace.id)))?;
         let (first, has_time) = (pass[0].t, trace.channels.iter().any(|c| c.name == "T"));
         // A trace whose time starts again, or that has none, follows the one before.
@@ -114,24 +145,45 @@ fn share(value: f64, c: &Channel) -> f64 {
 /// Writes a gesture: X, Y in mm (0.1 µm), F as share of full pressure (1e-6), OTx, OTy, OR in degrees (1e-3), T in ms
 /// (1e-3). Reading it back gives the same numbers to those steps.
 pub fn write(gesture: &Gesture) -> String {
-    let mut out = String::from(concat!(
-        "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n",
-        "<ink xmlns=\"http://www.w3.org/2003/InkML\">\n",
-        "  <definitions>\n",
-        "    <traceFormat xml:id=\"stylus\">\n",
-        "      <channel name=\"X\" type=\"decimal\" units=\"mm\"/>\n",
-        "      <channel name=\"Y\" type=\"decimal\" units=\"mm\"/>\n",
-        "      <channel name=\"F\" type=\"decimal\" min=\"0\" max=\"1\" units=\"dev\"/>\n",
-        "      <channel name=\"OTx\" type=\"decimal\" units=\"deg\"/>\n",
-        "      <channel name=\"OTy\" type=\"decimal\" units=\"deg\"/>\n",
-        "      <channel name=\"OR\" type=\"decimal\" units=\"deg\"/>\n",
-        "      <channel name=\"T\" type=\"decimal\" units=\"ms\"/>\n",
-        "    </traceFormat>\n",
-        "    <context xml:id=\"pen\" traceFormatRef=\"#stylus\"/>\n",
-        "  </definitions>\n",
-    ));
+    let mut out = String::from(HEAD);
+    passes(gesture, "pass", &mut out);
+    out.push_str("</ink>\n");
+    out
+}
+
+/// Writes several gestures, each a trace group with its name as title: [`to_gestures`] gives them back.
+pub fn write_all(gestures: &[(String, Gesture)]) -> String {
+    let mut out = String::from(HEAD);
+    for (i, (name, gesture)) in gestures.iter().enumerate() {
+        let name = quick_xml::escape::escape(name.as_str());
+        let _ = writeln!(out, "  <traceGroup>\n  <annotation type=\"title\">{name}</annotation>");
+        passes(gesture, &format!("gesture{}-pass", i + 1), &mut out);
+        out.push_str("  </traceGroup>\n");
+    }
+    out.push_str("</ink>\n");
+    out
+}
+
+const HEAD: &str = concat!(
+    "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n",
+    "<ink xmlns=\"http://www.w3.org/2003/InkML\">\n",
+    "  <definitions>\n",
+    "    <traceFormat xml:id=\"stylus\">\n",
+    "      <channel name=\"X\" type=\"decimal\" units=\"mm\"/>\n",
+    "      <channel name=\"Y\" type=\"decimal\" units=\"mm\"/>\n",
+    "      <channel name=\"F\" type=\"decimal\" min=\"0\" max=\"1\" units=\"dev\"/>\n",
+    "      <channel name=\"OTx\" type=\"decimal\" units=\"deg\"/>\n",
+    "      <channel name=\"OTy\" type=\"decimal\" units=\"deg\"/>\n",
+    "      <channel name=\"OR\" type=\"decimal\" units=\"deg\"/>\n",
+    "      <channel name=\"T\" type=\"decimal\" units=\"ms\"/>\n",
+    "    </traceFormat>\n",
+    "    <context xml:id=\"pen\" traceFormatRef=\"#stylus\"/>\n",
+    "  </definitions>\n",
+);
+
+fn passes(gesture: &Gesture, id: &str, out: &mut String) {
     for (i, pass) in gesture.passes().iter().enumerate() {
-        let _ = write!(out, "  <trace xml:id=\"pass{}\" contextRef=\"#pen\">", i + 1);
+        let _ = write!(out, "  <trace xml:id=\"{id}{}\" contextRef=\"#pen\">", i + 1);
         for (n, s) in pass.iter().enumerate() {
             let comma = if n > 0 { "," } else { "" };
             let fixed = [
@@ -147,8 +199,6 @@ pub fn write(gesture: &Gesture) -> String {
         }
         out.push_str("</trace>\n");
     }
-    out.push_str("</ink>\n");
-    out
 }
 
 fn decimal(value: f64, digits: usize) -> String {

@@ -8,7 +8,7 @@ mod gesture;
 mod points;
 
 pub use document::{Channel, Document, Refused, Trace, read};
-pub use gesture::{to_gesture, write};
+pub use gesture::{to_gesture, to_gestures, write, write_all};
 
 /// Largest document, bytes.
 pub const MOST_BYTES: usize = 32 * 1024 * 1024;
