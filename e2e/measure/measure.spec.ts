@@ -21,6 +21,14 @@ interface Figures {
   paper: number;
 }
 
+interface Refusal {
+  name: string;
+  bytes: number;
+  ms: number;
+  mib: number;
+  said: string;
+}
+
 const lines: string[] = [];
 const percentile = (values: number[], share: number) => {
   const sorted = [...values].sort((a, b) => a - b);
@@ -156,7 +164,7 @@ test("dabs", async ({ page, studio }) => {
     await module.default({ module_or_path: "/measure/saltmarsh_bench_bg.wasm" });
     return JSON.parse(module.measure(performance));
   });
-  const native: Figures = JSON.parse(readFileSync(join(repository, ".state/bench-native.json"), "utf8"));
+  const native: Figures & { hostile: Refusal[] } = JSON.parse(readFileSync(join(repository, ".state/bench-native.json"), "utf8"));
   const row = (name: string, of: (f: Figures) => string) => `| ${name} | ${of(native)} | ${of(inBrowser)} |`;
   lines.push(
     "## Dabs",
@@ -175,5 +183,13 @@ test("dabs", async ({ page, studio }) => {
     row("s to make the paper under the stroke, once", (f) => (f.paper / 1000).toFixed(1)),
     "",
     "Paper that was made is kept (at most 72 MB a ground, and 36 MB as the pixels of sheets see it).",
+    "",
+    "## Hostile documents",
+    "",
+    "Until they are refused, natively, each in a process of its own; memory beyond the document itself:",
+    "",
+    "| document | MB | ms | MiB | answer |",
+    "| --- | ---: | ---: | ---: | --- |",
+    ...native.hostile.map((h) => `| ${h.name} | ${(h.bytes / 1e6).toFixed(1)} | ${h.ms.toFixed(1)} | ${h.mib.toFixed(0)} | ${h.said.replaceAll("|", "/")} |`),
   );
 });

@@ -37,7 +37,7 @@ test("gestures come in, go out and come off the proof sheet", async ({ bench, pa
 
   await page.getByRole("button", { name: "Take Brisk flicks off the proof sheet" }).click();
   await expect(page.locator("[data-gesture]")).toHaveCount(6);
-  await page.getByRole("button", { name: "Put back on" }).click();
+  await page.getByRole("button", { name: "Bring back" }).click();
   await expect(bench.strip("Brisk flicks", "draft")).toBeVisible();
 });
 

@@ -55,3 +55,79 @@ test("a trace goes out as comma-separated values, and steadying tells its lag", 
   const lags = lines.map((l) => Number(l.split(",")[column("lag_mm")]));
   expect(Math.max(...lags)).toBeGreaterThan(0);
 });
+
+test("chance spreads around a value, the same again from the same seed", async ({ bench, page }) => {
+  const matrix = bench.controls.getByRole("table", { name: "Signals and the qualities they drive" });
+  await bench.controls.getByRole("button", { name: "All", exact: true }).click();
+  const kept = await bench.shown(bench.strip("Slow pull", "draft"));
+  await matrix.getByRole("button", { name: "chance per dab → width, add" }).click();
+  const spread = bench.controls.getByRole("textbox", { name: "Spread around the value" });
+  await expect(spread).toHaveValue("2.0");
+  await spread.fill("130");
+  await spread.press("Enter");
+  await expect(page.getByRole("alert")).toContainText("a number from 0 to 100");
+  await spread.fill("40");
+  await spread.press("Enter");
+  await bench.settled();
+  const strip = () => bench.shown(bench.strip("Slow pull", "draft"));
+  const first = await strip();
+  expect(first).not.toEqual(kept);
+  const seed = bench.controls.getByRole("textbox", { name: "Seed of chance" });
+  const before = await seed.inputValue();
+  await bench.controls.getByRole("button", { name: "New", exact: true }).click();
+  await expect.poll(strip).not.toEqual(first);
+  await seed.fill(before);
+  await seed.press("Enter");
+  await expect.poll(strip).toEqual(first);
+});
+
+test("a curve is kept and taken elsewhere, a response copied to another quality and another tool", async ({ bench, page }) => {
+  const { controls } = bench;
+  await controls.getByRole("button", { name: "Invert" }).click();
+  await controls.getByRole("button", { name: "Curves", exact: true }).click();
+  const library = page.getByRole("dialog", { name: "Your own curves" });
+  await library.getByRole("textbox", { name: "Name of the curve" }).fill("falling");
+  await library.getByRole("button", { name: "Keep this curve" }).click();
+  await expect(library.getByRole("button", { name: "falling", exact: true })).toBeVisible();
+  await page.keyboard.press("Escape");
+
+  await controls.getByRole("button", { name: "Copy…" }).click();
+  await page.getByRole("combobox", { name: "Quality of the copy" }).click();
+  await page.getByRole("option", { name: "Scatter" }).click();
+  await page.getByRole("button", { name: "Copy", exact: true }).click();
+  await expect(controls.getByRole("combobox", { name: "Response", exact: true })).toContainText("pressure → scatter");
+
+  const others = await bench.ask<{ id: string; name: string; draft: { document: { responses: { signal: string; quality: string }[] } } | null }[]>("/tools");
+  const [mine, other] = [others.find((t) => t.name.startsWith("Vine charcoal, side"))?.id, others.find((t) => t.name.startsWith("Compressed"))];
+  expect(mine).toBeTruthy();
+  await controls.getByRole("button", { name: "Copy…" }).click();
+  await page.getByRole("combobox", { name: "Tool of the copy" }).click();
+  await page.getByRole("option", { name: other?.name ?? "" }).click();
+  await page.getByRole("button", { name: "Copy", exact: true }).click();
+  await expect(page.getByRole("alert")).toContainText(`Copied to the draft of ${other?.name}`);
+  const draft = async () => (await bench.ask<typeof others>("/tools")).find((t) => t.id === other?.id)?.draft ?? null;
+  expect((await draft())?.document.responses.filter((r) => r.quality === "scatter")).toHaveLength(1);
+  await page.getByRole("alert").getByRole("button", { name: /Undo|Bring back|Take back/ }).click();
+  await expect.poll(draft).toBeNull();
+
+  // The Hand screen has the same curves.
+  await page.getByRole("link", { name: "Hand", exact: true }).click();
+  await page.getByRole("region", { name: "Calibration" }).getByRole("button", { name: "Curves", exact: true }).click();
+  await page.getByRole("dialog", { name: "Your own curves" }).getByRole("button", { name: "falling", exact: true }).click();
+  // No force reaches full output any more behind a curve that falls.
+  await expect(page.locator("[data-figure=forces]")).not.toContainText("400 gf");
+});
+
+test("the draft is run beside any other tool, and their traces compared", async ({ bench, page }) => {
+  const kept = await bench.shown(bench.strip("Press ramp", "kept"));
+  await page.getByRole("combobox", { name: "Beside the draft" }).click();
+  await page.getByRole("option", { name: /^Compressed/ }).click();
+  await bench.settled();
+  await expect.poll(() => bench.shown(bench.strip("Press ramp", "kept"))).not.toEqual(kept);
+  await page.getByRole("button", { name: "Beside", exact: true }).click();
+  const differences = page.getByTestId("differences");
+  await expect(differences.locator("thead")).toContainText("Compressed");
+  await expect(differences.locator("tbody tr").first()).toContainText(/\d/);
+  // The draft itself is as it was.
+  await expect(bench.status).toContainText("as kept");
+});

@@ -1,10 +1,22 @@
 //! The native measures, as JSON on standard output.
 
+mod hostile;
+
 use std::time::Instant;
 
-fn main() -> Result<(), serde_json::Error> {
+fn main() -> Result<(), Box<dyn std::error::Error>> {
+    let arguments: Vec<String> = std::env::args().skip(1).collect();
+    if let [mode, index] = arguments.as_slice()
+        && mode == hostile::ONE
+    {
+        println!("{}", serde_json::to_string(&hostile::one(index)?)?);
+        return Ok(());
+    }
+    let hostile = hostile::all()?;
     let start = Instant::now();
-    let figures = saltmarsh_bench::measure(&|| start.elapsed().as_secs_f64() * 1e3);
+    let mut figures =
+        serde_json::to_value(saltmarsh_bench::measure(&|| start.elapsed().as_secs_f64() * 1e3))?;
+    figures["hostile"] = serde_json::to_value(hostile)?;
     println!("{}", serde_json::to_string_pretty(&figures)?);
     Ok(())
 }

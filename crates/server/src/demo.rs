@@ -67,7 +67,8 @@ pub fn load(pool: &Pool, folder: &Path, painter: &str) -> Result<(), Stop> {
         let document = inkml::read(&read(&g.file)?).map_err(named)?;
         let text = inkml::write(&inkml::to_gesture(&document).map_err(named)?);
         let hash: String = Sha256::digest(text.as_bytes()).iter().map(|b| format!("{b:02x}")).collect();
-        unless_there(gestures::add(&mut db, owner, &g.name, &g.note, &text, &hash).map(|_| ()))?;
+        let new = gestures::New { name: &g.name, note: &g.note, content: (&text, &hash), stylus: None };
+        unless_there(gestures::add(&mut db, owner, new).map(|_| ()))?;
     }
     for g in &contents.grounds {
         materials::ensure_ground(&mut db, owner, &g.name, g.paper.name(), &g.note).map_err(database)?;

@@ -254,3 +254,37 @@ async fn styluses_are_kept_guarded_and_one_a_device_is_active() {
     }
     assert_eq!(ask(&app, &me, list()).await.1.as_array().map(Vec::len), Some(1));
 }
+
+#[actix_web::test]
+async fn curves_are_kept_and_gestures_remember_their_stylus() {
+    let app = studio!(somebody());
+    let (me, other) = (sign_in(&app).await, sign_in(&studio!(somebody())).await);
+    let post = |at: &str, json: Value| TestRequest::post().uri(&format!("/api/v1/{at}")).set_json(json);
+    let toe = json!({"name": " gentle toe ", "points": [[0.0, 0.0], [0.3, 0.1], [1.0, 1.0]]});
+    let (status, kept) = ask(&app, &me, post("curves", toe.clone())).await;
+    assert_eq!((status, &kept["name"]), (201, &json!("gentle toe")));
+    assert_eq!(ask(&app, &me, post("curves", toe)).await.1["field"], "name", "a name is used once");
+    let back = json!({"name": "back", "points": [[0.5, 0.0], [0.2, 1.0]]});
+    let (status, refusal) = ask(&app, &me, post("curves", back)).await;
+    assert_eq!((status, &refusal["field"]), (422, &json!("points[1]")));
+    let get = |at: &str| TestRequest::get().uri(&format!("/api/v1/{at}"));
+    assert_eq!(ask(&app, &me, get("curves")).await.1, json!([kept]));
+    let remove =
+        || TestRequest::delete().uri(&format!("/api/v1/curves/{}", kept["id"].as_str().expect("an id")));
+    assert_eq!(ask(&app, &other, remove()).await.0, 404, "another painter's");
+    assert_eq!(ask(&app, &me, remove()).await.0, 204);
+    assert_eq!(ask(&app, &me, get("curves")).await.1, json!([]));
+
+    let pen = |full_gf: f64| json!({"name": "p", "inkml": INK, "stylus": {"name": "Stiff pen", "full_gf": full_gf}});
+    let (status, refusal) = ask(&app, &me, post("gestures", pen(9000.0))).await;
+    assert_eq!((status, &refusal["field"]), (422, &json!("stylus.full_gf")));
+    let (status, gesture) = ask(&app, &me, post("gestures", pen(520.0))).await;
+    assert_eq!((status, &gesture["stylus"]["full_gf"]), (201, &json!(520.0)));
+    assert_eq!(gesture["stylus"]["levels"], 8192, "what was left out is filled in");
+    // Changing its way does not change who recorded it.
+    let to = json!({"name": "p", "note": "", "tags": [], "on_proof": true, "inkml": INK});
+    let change = TestRequest::put()
+        .uri(&format!("/api/v1/gestures/{}", gesture["id"].as_str().expect("an id")))
+        .set_json(to);
+    assert_eq!(ask(&app, &me, change).await.1["stylus"]["name"], "Stiff pen");
+}

@@ -19,6 +19,16 @@ pub enum Error {
     Migration(String),
 }
 
+impl Error {
+    /// The same, saying what a name that is in use belongs to.
+    pub(crate) fn taken(self, what: &'static str) -> Self {
+        match self {
+            Self::Taken(_) => Self::Taken(what),
+            other => other,
+        }
+    }
+}
+
 pub type Result<T> = std::result::Result<T, Error>;
 
 impl From<diesel::result::Error> for Error {

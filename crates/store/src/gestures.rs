@@ -2,13 +2,14 @@
 
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
+use serde_json::Value;
 use uuid::Uuid;
 
 use crate::schema::gestures;
 use crate::{Error, Result};
 
 /// A recorded gesture.
-#[derive(Debug, Clone, PartialEq, Eq, Queryable, Selectable)]
+#[derive(Debug, Clone, PartialEq, Queryable, Selectable)]
 pub struct Gesture {
     pub id: Uuid,
     pub name: String,
@@ -19,6 +20,18 @@ pub struct Gesture {
     pub created_at: DateTime<Utc>,
     pub on_proof: bool,
     pub tags: Vec<String>,
+    /// Device profile of the stylus that recorded it; none for the plain pen.
+    pub stylus: Option<Value>,
+}
+
+/// A gesture to add.
+#[derive(Debug, Clone, Copy)]
+pub struct New<'a> {
+    pub name: &'a str,
+    pub note: &'a str,
+    /// InkML and its content hash.
+    pub content: (&'a str, &'a str),
+    pub stylus: Option<&'a Value>,
 }
 
 /// What of a gesture a painter may change.
@@ -30,6 +43,10 @@ pub struct Change<'a> {
     pub on_proof: bool,
     /// InkML and its content hash.
     pub content: (&'a str, &'a str),
+}
+
+fn named(e: diesel::result::Error) -> Error {
+    Error::from(e).taken("the name of the gesture")
 }
 
 /// All gestures of a painter in the order of the proof sheet.
@@ -58,14 +75,7 @@ pub fn get(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Gesture> {
 ///
 /// # Errors
 /// [`Error::Taken`] where the painter has a gesture of this name.
-pub fn add(
-    db: &mut PgConnection,
-    owner: Uuid,
-    name: &str,
-    note: &str,
-    inkml: &str,
-    hash: &str,
-) -> Result<Gesture> {
+pub fn add(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Gesture> {
     let id = Uuid::new_v4();
     db.transaction(|db| {
         let last: Option<i32> = gestures::table
@@ -75,16 +85,14 @@ pub fn add(
         let row = (
             gestures::id.eq(id),
             gestures::owner_id.eq(owner),
-            gestures::name.eq(name),
-            gestures::note.eq(note),
-            gestures::inkml.eq(inkml),
-            gestures::content_hash.eq(hash),
+            gestures::name.eq(new.name),
+            gestures::note.eq(new.note),
+            gestures::inkml.eq(new.content.0),
+            gestures::content_hash.eq(new.content.1),
+            gestures::stylus.eq(new.stylus),
             gestures::place.eq(last.map_or(0, |p| p + 1)),
         );
-        diesel::insert_into(gestures::table).values(row).execute(db).map_err(|e| match Error::from(e) {
-            Error::Taken(_) => Error::Taken("the name of the gesture"),
-            other => other,
-        })?;
+        diesel::insert_into(gestures::table).values(row).execute(db).map_err(named)?;
         get(db, owner, id)
     })
 }
@@ -103,10 +111,7 @@ pub fn change(db: &mut PgConnection, owner: Uuid, id: Uuid, to: Change<'_>) -> R
         gestures::inkml.eq(to.content.0),
         gestures::content_hash.eq(to.content.1),
     );
-    diesel::update(row).set(set).execute(db).map_err(|e| match Error::from(e) {
-        Error::Taken(_) => Error::Taken("the name of the gesture"),
-        other => other,
-    })?;
+    diesel::update(row).set(set).execute(db).map_err(named)?;
     get(db, owner, id)
 }
 

@@ -60,6 +60,7 @@ diesel::table! {
         created_at -> Timestamptz,
         on_proof -> Bool,
         tags -> Array<Text>,
+        stylus -> Nullable<Jsonb>,
     }
 }
 
@@ -94,6 +95,16 @@ diesel::table! {
         document -> Jsonb,
         version -> Int4,
         active -> Bool,
+        created_at -> Timestamptz,
+    }
+}
+
+diesel::table! {
+    curves (id) {
+        id -> Uuid,
+        owner_id -> Uuid,
+        name -> Text,
+        points -> Jsonb,
         created_at -> Timestamptz,
     }
 }

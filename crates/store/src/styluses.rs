@@ -43,10 +43,7 @@ fn hold(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Stylus> {
 }
 
 fn named(e: diesel::result::Error) -> Error {
-    match Error::from(e) {
-        Error::Taken(_) => Error::Taken("the name of the stylus"),
-        other => other,
-    }
+    Error::from(e).taken("the name of the stylus")
 }
 
 /// Keeps a stylus and makes it the active one of its device.

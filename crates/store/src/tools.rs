@@ -204,8 +204,5 @@ fn insert_version(
 }
 
 fn taken(e: diesel::result::Error) -> Error {
-    match Error::from(e) {
-        Error::Taken(_) => Error::Taken("the name of the tool"),
-        other => other,
-    }
+    Error::from(e).taken("the name of the tool")
 }

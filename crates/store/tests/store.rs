@@ -31,6 +31,10 @@ fn content<'a>(name: &'a str, document: &'a Value) -> tools::Content<'a> {
     tools::Content { name, document, hash: "0123" }
 }
 
+fn gesture(name: &str) -> gestures::New<'_> {
+    gestures::New { name, note: "", content: ("<ink/>", "h"), stylus: None }
+}
+
 #[test]
 fn kept_versions_pile_up_and_are_never_changed() {
     let (mut db, me) = studio();
@@ -74,7 +78,7 @@ fn what_belongs_to_another_painter_is_not_there() {
     let other = painters::ensure(&mut db, &format!("other {}", Uuid::new_v4())).expect("a painter").id;
     let d = document(2.0);
     let tool = tools::create(&mut db, me, content("reed", &d)).expect("kept").id;
-    let gesture = gestures::add(&mut db, me, "pull", "", "<ink/>", "h").expect("added").id;
+    let gesture = gestures::add(&mut db, me, gesture("pull")).expect("added").id;
     let missing = |e: Error| assert!(matches!(e, Error::Missing(_)), "{e:?}");
     missing(tools::get(&mut db, other, tool).expect_err("get"));
     missing(tools::versions(&mut db, other, tool).expect_err("versions"));
@@ -98,10 +102,10 @@ fn names_are_taken_once() {
     let taken = tools::keep(&mut db, me, second, 1, content("reed", &d)).expect_err("renamed onto another");
     assert!(matches!(taken, Error::Taken(_)), "{taken:?}");
     assert_eq!(tools::get(&mut db, me, second).expect("there").kept.number, 1, "nothing of it was kept");
-    gestures::add(&mut db, me, "pull", "", "<ink/>", "h").expect("added");
-    assert!(matches!(gestures::add(&mut db, me, "pull", "", "<ink/>", "h"), Err(Error::Taken(_))));
+    gestures::add(&mut db, me, gesture("pull")).expect("added");
+    assert!(matches!(gestures::add(&mut db, me, gesture("pull")), Err(Error::Taken(_))));
     let places: Vec<i32> =
-        ["a", "b"].map(|n| gestures::add(&mut db, me, n, "", "<ink/>", "h").expect("added").place).into();
+        ["a", "b"].map(|n| gestures::add(&mut db, me, gesture(n)).expect("added").place).into();
     assert_eq!(places, [1, 2], "new gestures join at the end");
 }
 

@@ -1,7 +1,7 @@
 /** The typed HTTP client, from the server's OpenAPI document. */
 
 import createClient from "openapi-fetch";
-import type { Hand } from "../model/hand";
+import type { Hand, Profile } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import type { components, paths } from "./schema";
 
@@ -10,7 +10,6 @@ export const http = createClient<paths>({ baseUrl: "/api/v1" });
 type Refusal = components["schemas"]["ApiError"];
 type ApiTool = components["schemas"]["Tool"];
 type ApiDraft = components["schemas"]["Draft"];
-export type Gesture = components["schemas"]["Gesture"];
 
 export interface Draft extends Omit<ApiDraft, "document"> {
   document: ToolDocument;
@@ -97,14 +96,27 @@ export const saveStylus = async (id: string, seen: number, document: string) =>
 export const activateStylus = async (id: string) => stylusOf(await ask(() => http.POST("/styluses/{id}/active", { params: { path: { id } } })));
 export const removeStylus = (id: string) => ask(() => http.DELETE("/styluses/{id}", { params: { path: { id } } }));
 
-export const listGestures = () => ask(() => http.GET("/gestures"));
-export const addGesture = (name: string, note: string, inkml: string) =>
-  ask(() => http.POST("/gestures", { body: { name, note, inkml } }));
+export interface Gesture extends Omit<components["schemas"]["Gesture"], "stylus"> {
+  /** The profile of the pen that recorded it; null for the plain pen. */
+  stylus: Profile | null;
+}
+const gestureOf = (gesture: components["schemas"]["Gesture"]) => gesture as unknown as Gesture;
+
+export const listGestures = async () => (await ask(() => http.GET("/gestures"))).map(gestureOf);
+/** `stylus`: the profile of the pen that recorded it; null for the plain pen. */
+export const addGesture = async (name: string, note: string, inkml: string, stylus: Profile | null = null) =>
+  gestureOf(await ask(() => http.POST("/gestures", { body: { name, note, inkml, stylus: stylus as unknown as Record<string, never> | null } })));
 /** What of a gesture is sent to change it. */
 export const changeOf = ({ name, note, tags, on_proof, inkml }: Gesture) => ({ name, note, tags, on_proof, inkml });
-export const changeGesture = (id: string, to: ReturnType<typeof changeOf>) =>
-  ask(() => http.PUT("/gestures/{id}", { params: { path: { id } }, body: to }));
+export const changeGesture = async (id: string, to: ReturnType<typeof changeOf>) =>
+  gestureOf(await ask(() => http.PUT("/gestures/{id}", { params: { path: { id } }, body: to })));
 export const orderGestures = (ids: string[]) => ask(() => http.POST("/gestures/order", { body: { ids } }));
 export const removeGesture = (id: string) => ask(() => http.DELETE("/gestures/{id}", { params: { path: { id } } }));
+export type KeptCurve = Omit<components["schemas"]["Curve"], "points"> & { points: [number, number][] };
+const curveOf = (curve: components["schemas"]["Curve"]) => curve as unknown as KeptCurve;
+export const listCurves = async () => (await ask(() => http.GET("/curves"))).map(curveOf);
+export const addCurve = async (name: string, points: [number, number][]) => curveOf(await ask(() => http.POST("/curves", { body: { name, points } })));
+export const removeCurve = (id: string) => ask(() => http.DELETE("/curves/{id}", { params: { path: { id } } }));
+
 /** Where a gesture is downloaded as InkML. */
 export const gestureFile = (id: string) => `/api/v1/gestures/${id}/inkml`;

@@ -3,6 +3,7 @@
 import { Popover } from "radix-ui";
 import { Button } from "../ui/controls";
 import { useBenchContext } from "./context";
+import { withDifference } from "../model/tool";
 import { edit, useBench, useDocument } from "./store";
 import { useAdvice } from "./useEngine";
 
@@ -22,7 +23,7 @@ export function AdviceList() {
           {advice.map((a) => (
             <div key={a.code + (a.response ?? "")} className="flex items-start gap-2 border-b border-hair py-1.5 last:border-0" data-advice={a.code}>
               <p className="flex-1">{a.sentence}</p>
-              <Button className="shrink-0 !px-2" onClick={() => edit((d) => ({ ...d, parameters: a.tool.parameters, responses: a.tool.responses }))}>
+              <Button className="shrink-0 !px-2" onClick={() => edit((d) => withDifference(d, a.of, a.tool))}>
                 {a.remedy[0]?.toUpperCase()}
                 {a.remedy.slice(1)}
               </Button>

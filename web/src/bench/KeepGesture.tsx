@@ -7,6 +7,7 @@ import { engine, refusalOf } from "../engine/client";
 import { PACKED } from "../engine/types";
 import { Button, Choice, Dialog } from "../ui/controls";
 import { intoStrip } from "../draw/intoStrip";
+import { useBench } from "./store";
 
 /** The way of a stroke, small. */
 function Preview({ stroke }: { stroke: number[] }) {
@@ -32,7 +33,7 @@ export function KeepGesture(props: { strokes: number[][]; onClose: () => void })
   const keep = async () => {
     try {
       const inkml = await engine.inkmlOf(intoStrip(stroke));
-      await addGesture(name, "my own hand", inkml);
+      await addGesture(name, "my own hand", inkml, useBench.getState().hand.profile);
       await queries.invalidateQueries({ queryKey: ["gestures"] });
       props.onClose();
     } catch (error) {

@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { StandIns } from "../draw/StandIns";
+import { DrawingSheet } from "../draw/DrawingSheet";
 import { useDrawing } from "../draw/useDrawing";
 import { Button } from "../ui/controls";
 import { KeepGesture } from "./KeepGesture";
@@ -13,7 +14,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
   const strokes = useBench((s) => s.now?.pad);
   const open = useBench((s) => s.padOpen);
   const [keeping, setKeeping] = useState(false);
-  const { canvas, busy, handlers } = useDrawing({
+  const drawing = useDrawing({
     document,
     hand,
     strokes,
@@ -48,16 +49,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
           )}
         </span>
       </div>
-      <canvas
-        ref={canvas}
-        tabIndex={0}
-        role="img"
-        aria-busy={busy}
-        aria-label="Free row: draw here with the draft. Arrow up and down change the stand-in force."
-        className="block shrink-0 cursor-crosshair touch-none bg-[#f3f1ec]"
-        style={{ width: props.width, height: props.height }}
-        {...handlers}
-      />
+      <DrawingSheet drawing={drawing} label="Free row: draw here with the draft" width={props.width} height={props.height} />
       {keeping && strokes && <KeepGesture strokes={strokes} onClose={() => setKeeping(false)} />}
     </div>
   );

@@ -1,9 +1,12 @@
 /** The proof sheet: a row a gesture, kept beside draft, and the free row. */
 
 import { memo, useEffect, useMemo } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { listTools } from "../api/client";
 import { nearest } from "../engine/client";
 import type { Column } from "../engine/types";
 import { useSize } from "../plot/useSize";
+import { Choice } from "../ui/controls";
 import { STRIP_MM, showIn } from "./columns";
 import { useBenchContext } from "./context";
 import { Pad } from "./Pad";
@@ -28,7 +31,6 @@ function layOut(space: { width: number; height: number }, rows: number) {
 export function Proof() {
   const { gestures } = useBenchContext();
   const { ref, size } = useSize<HTMLDivElement>();
-  const version = useBench((s) => s.tool?.kept.number);
   const padOpen = useBench((s) => s.padOpen);
   const strip = useMemo(() => layOut(size, gestures.length), [size, gestures.length]);
   const ready = size.width > 0;
@@ -46,8 +48,8 @@ export function Proof() {
         <h2 className="text-muted" style={{ width: LABEL }}>
           Proof sheet
         </h2>
-        <span className="text-muted" style={{ width: strip.width + GAP }}>
-          Kept <span className="num">v{version}</span>
+        <span className="flex" style={{ width: strip.width + GAP }}>
+          <Against />
         </span>
         <span className="font-semibold text-draft">Draft</span>
         <RunTime />
@@ -65,6 +67,28 @@ export function Proof() {
         />
       )}
     </Sheet>
+  );
+}
+
+const KEPT = "kept";
+
+/** What the draft is run beside: the kept version, or any other tool of the painter's. */
+function Against() {
+  const tools = useQuery({ queryKey: ["tools"], queryFn: listTools });
+  const tool = useBench((s) => s.tool);
+  const against = useBench((s) => s.against);
+  const others = (tools.data ?? []).filter((t) => t.id !== tool?.id);
+  return (
+    <Choice
+      label="Beside the draft"
+      className="!min-h-6 !border-transparent !bg-transparent !px-0 text-muted"
+      value={against?.id ?? KEPT}
+      options={[[KEPT, `Kept v${tool?.kept.number ?? 1}`], ...others.map((t): [string, string] => [t.id, t.name])]}
+      onChange={(id) => {
+        const other = others.find((t) => t.id === id);
+        useBench.setState({ against: other ? { id, name: other.name, document: other.kept.document } : null });
+      }}
+    />
   );
 }
 

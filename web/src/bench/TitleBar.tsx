@@ -115,7 +115,7 @@ export function Notices() {
                 takeBack();
               }}
             >
-              Put back on
+              Bring back
             </Button>
           )}
           <Button className="!min-h-6 !py-0" onClick={() => useBench.setState({ notice: null, noticeUndo: null })}>

@@ -20,6 +20,7 @@ export function Reason() {
   const explained = useExplained("draft", gesture, cursor);
   const { declarations } = useDeclared();
   const beside = useBench((s) => s.beside);
+  const against = useBench((s) => s.against);
   if (!explained) return <div className="p-3 text-muted">No stroke is selected.</div>;
   const { dab, reason } = explained;
   return (
@@ -28,10 +29,10 @@ export function Reason() {
         <Button
           className="!min-h-6 !px-1.5 !py-0"
           aria-pressed={beside === "kept"}
-          title="Compare with the kept tool at the same place"
+          title="Compare with the tool beside the draft at the same place"
           onClick={() => useBench.setState({ beside: beside === "kept" ? null : "kept" })}
         >
-          Kept
+          {against ? "Beside" : "Kept"}
         </Button>
         <Button
           className="!min-h-6 !px-1.5 !py-0"
@@ -91,7 +92,8 @@ function Beside({ dab }: { dab: Dab }) {
   const kept = useExplained("kept", beside === "kept" ? gesture : null, dab.at_mm);
   const other = beside === "kept" ? (kept?.dab ?? null) : (beside?.dab ?? null);
   const differences = useDifferences(other, dab);
-  const name = beside === "kept" ? "kept" : (beside?.name ?? "");
+  const against = useBench((s) => s.against?.name ?? "kept");
+  const name = beside === "kept" ? against : (beside?.name ?? "");
   if (!differences) return null;
   return (
     <table className="mb-2 w-full text-[12px]" data-testid="differences">
@@ -148,6 +150,7 @@ export function TracePlot() {
   const gesture = useBench((s) => s.gesture);
   const cursor = useBench((s) => s.cursor);
   const kept = useTrace("kept", gesture);
+  const besideName = useBench((s) => s.against?.name ?? "kept");
   const draft = useTrace("draft", gesture);
   const { qualityOf } = useDeclared();
   const { width, height } = size;
@@ -163,7 +166,7 @@ export function TracePlot() {
   const shown = within(cursor, 0, length);
   const lines: { name: string; trace: Trace | null; of: (d: Dab) => number; stroke: string; dash?: string; width: number }[] = [
     { name: "hand", trace: draft, of: (d) => d.hand_gf / top, stroke: "var(--faint)", width: 1.2 },
-    { name: "kept", trace: kept, of: (d) => force(d) / top, stroke: "var(--kept)", dash: "4 3", width: 1.3 },
+    { name: besideName, trace: kept, of: (d) => force(d) / top, stroke: "var(--kept)", dash: "4 3", width: 1.3 },
     { name: "draft", trace: draft, of: (d) => force(d) / top, stroke: "var(--draft)", width: 2 },
     { name: "covered", trace: draft, of: (d) => d.covered, stroke: "var(--ink)", width: 1 },
   ];

@@ -9,7 +9,7 @@ import type { Column, ProofJob } from "../engine/types";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import { begun, show, whole } from "./proofStore";
-import { documentOf, keptOf, useBench } from "./store";
+import { besideOf, documentOf, useBench } from "./store";
 
 /** A strip shows this much of the sheet. */
 export const STRIP_MM = { width: 80, height: 14 };
@@ -48,7 +48,7 @@ function runChanged() {
   const state = useBench.getState();
   // While a control is dragged strokes are laid at half the resolution: they have the same tone, and follow the hand.
   run("draft", documentOf(state), state.hand, state.dragged ? 0.5 : 1);
-  run("kept", keptOf(state), state.hand, 1);
+  run("kept", besideOf(state), state.hand, 1);
 }
 
 function run(column: Column, document: ToolDocument | null, hand: Hand, fineness: number) {
@@ -65,7 +65,7 @@ export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gest
   const started = performance.now();
   const width = Math.round(strip.width * scale * fineness);
   const selected = useBench.getState().gesture;
-  const rows = gestures.map((g, row) => ({ id: g.id, originY: row * STRIP_MM.height }));
+  const rows = gestures.map((g, row) => ({ id: g.id, originY: row * STRIP_MM.height, recorder: g.stylus }));
   rows.sort((a, b) => Number(b.id === selected) - Number(a.id === selected));
   const job: ProofJob = {
     column,

@@ -40,6 +40,11 @@ export interface StandIn {
   tilt: number;
   lean: number;
   barrel: number;
+  /** What the hand's speed does to the force. */
+  bySpeed: "nothing" | "lighter" | "firmer";
+  /** The force comes and goes over this much of the way, mm. */
+  taperIn: number;
+  taperOut: number;
 }
 
 interface BenchState {
@@ -59,6 +64,8 @@ interface BenchState {
   station: Station;
   response: string | null;
   gesture: string | null;
+  /** Another tool that the draft is run beside, in the kept version's place. */
+  against: { id: string; name: string; document: ToolDocument } | null;
   /** What the place under the cursor is compared with: the kept tool there, or a pinned dab. */
   beside: "kept" | { dab: Dab; name: string } | null;
   /** Cursor along the selected stroke, mm. */
@@ -90,10 +97,11 @@ export const useBench = create<BenchState>(() => ({
   station: "touch",
   response: null,
   gesture: null,
+  against: null,
   beside: null,
   cursor: 30,
   live: null,
-  standIn: { pressure: 0.35, tilt: 35, lean: 60, barrel: 0 },
+  standIn: { pressure: 0.35, tilt: 35, lean: 60, barrel: 0, bySpeed: "nothing", taperIn: 0, taperOut: 0 },
   padOpen: false,
   notice: null,
   noticeUndo: null,
@@ -108,6 +116,8 @@ const get = useBench.getState;
 /** The document on show: dragged, else drafted. */
 export const documentOf = (s: BenchState) => s.dragged ?? s.now?.document ?? null;
 export const keptOf = (s: BenchState) => s.tool?.kept.document ?? null;
+/** What the draft is run beside: the kept version, or another tool. */
+export const besideOf = (s: BenchState) => s.against?.document ?? keptOf(s);
 export const useDocument = () => useBench(documentOf);
 export const useKept = () => useBench(keptOf);
 
@@ -115,7 +125,7 @@ export const useKept = () => useBench(keptOf);
 export function open(tool: Tool, seen: number, snapshot: Snapshot) {
   const first = snapshot.document.responses[0]?.id ?? null;
   const force = snapshot.document.responses.find((r) => r.quality === "force")?.id ?? first;
-  set({ tool, seen, now: snapshot, past: [], future: [], dragged: null, response: force, padOpen: false });
+  set({ tool, seen, now: snapshot, past: [], future: [], dragged: null, response: force, padOpen: false, against: null, beside: null });
 }
 
 /** Shows a change while a control is dragged. */

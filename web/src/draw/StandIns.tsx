@@ -1,47 +1,88 @@
-/** Sliders that stand in for what a mouse, finger or plain pen does not report. */
+/** What stands in for what a mouse, finger or plain pen does not report. */
 
 import { Popover } from "radix-ui";
 import { useBench, type StandIn } from "../bench/store";
 import { forceOf } from "../model/hand";
+import { Choice } from "../ui/controls";
+import { LeanDial } from "./LeanDial";
 
-const ROWS: { key: keyof StandIn; label: string; high: number; step: number; unit: string }[] = [
-  { key: "pressure", label: "Force", high: 1, step: 0.01, unit: "gf" },
-  { key: "tilt", label: "Tilt", high: 75, step: 1, unit: "°" },
-  { key: "lean", label: "Lean", high: 359, step: 1, unit: "°" },
-  { key: "barrel", label: "Barrel", high: 359, step: 1, unit: "°" },
+interface Row {
+  key: "pressure" | "tilt" | "barrel" | "taperIn" | "taperOut";
+  label: string;
+  low: number;
+  high: number;
+  step: number;
+  unit: string;
+}
+
+const CHANNELS: Row[] = [
+  { key: "pressure", label: "Force", low: 0.02, high: 1, step: 0.01, unit: "gf" },
+  { key: "tilt", label: "Tilt", low: 0, high: 75, step: 1, unit: "°" },
+  { key: "barrel", label: "Barrel", low: 0, high: 359, step: 1, unit: "°" },
+];
+const TAPERS: Row[] = [
+  { key: "taperIn", label: "Taper in", low: 0, high: 40, step: 1, unit: "mm" },
+  { key: "taperOut", label: "Taper out", low: 0, high: 40, step: 1, unit: "mm" },
+];
+const BY_SPEED: [StandIn["bySpeed"], string][] = [
+  ["nothing", "as set"],
+  ["lighter", "lighter when fast"],
+  ["firmer", "firmer when fast"],
 ];
 
 export function StandInSliders() {
   const standIn = useBench((s) => s.standIn);
-  const profile = useBench((s) => s.hand.profile);
   return (
     <div className="grid gap-2">
-      {ROWS.map((row) => {
-        const value = standIn[row.key];
-        const shown = row.key === "pressure" ? forceOf(value, profile) : value;
-        return (
-          <label key={row.key} className="flex items-center gap-1.5">
-            <span className="w-14">{row.label}</span>
-            <input
-              type="range"
-              aria-label={`Stand-in ${row.label.toLowerCase()}`}
-              className="min-w-40 flex-1"
-              min={row.key === "pressure" ? 0.02 : 0}
-              max={row.high}
-              step={row.step}
-              value={value}
-              onChange={(e) => {
-                const next = Number(e.target.value);
-                useBench.setState((s) => ({ standIn: { ...s.standIn, [row.key]: next } }));
-              }}
-            />
-            <span className="num w-14 text-right">
-              {shown.toFixed(0)} {row.unit}
-            </span>
-          </label>
-        );
-      })}
+      <div className="flex items-center gap-2">
+        <div className="grid flex-1 gap-2">
+          {CHANNELS.map((row) => (
+            <Slider key={row.key} row={row} />
+          ))}
+        </div>
+        <LeanDial />
+      </div>
+      <div className="flex items-center gap-1.5">
+        <span className="w-14">By speed</span>
+        <Choice
+          label="What speed does to the stand-in force"
+          value={standIn.bySpeed}
+          options={BY_SPEED}
+          onChange={(how) => useBench.setState((s) => ({ standIn: { ...s.standIn, bySpeed: how as StandIn["bySpeed"] } }))}
+        />
+      </div>
+      {TAPERS.map((row) => (
+        <Slider key={row.key} row={row} />
+      ))}
+      {standIn.taperOut > 0 && <p className="max-w-72 text-[12px] text-muted">The last {standIn.taperOut} mm appear when the hand lifts: only then is the end known.</p>}
     </div>
+  );
+}
+
+function Slider({ row }: { row: Row }) {
+  const value = useBench((s) => s.standIn[row.key]);
+  const profile = useBench((s) => s.hand.profile);
+  const shown = row.key === "pressure" ? forceOf(value, profile) : value;
+  return (
+    <label className="flex items-center gap-1.5">
+      <span className="w-14">{row.label}</span>
+      <input
+        type="range"
+        aria-label={`Stand-in ${row.label.toLowerCase()}`}
+        className="min-w-28 flex-1"
+        min={row.low}
+        max={row.high}
+        step={row.step}
+        value={value}
+        onChange={(e) => {
+          const next = Number(e.target.value);
+          useBench.setState((s) => ({ standIn: { ...s.standIn, [row.key]: next } }));
+        }}
+      />
+      <span className="num w-14 text-right">
+        {shown.toFixed(0)} {row.unit}
+      </span>
+    </label>
   );
 }
 

@@ -6,6 +6,7 @@ import { engine, giveCanvas, sendSamples } from "../engine/client";
 import { PACKED } from "../engine/types";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
+import { ForceOfWay } from "./forceOfWay";
 import { isPen, liveOf, unfolded } from "./pen";
 
 /** The sheet lies on a piece of paper of its own, mm below the proof rows. */
@@ -46,7 +47,7 @@ export function useDrawing(options: DrawingOptions) {
   const cut = useRef(false);
   const moved = useRef<{ t: number; x: number; y: number } | null>(null);
   const [busy, setBusy] = useState(true);
-  const drawing = useRef<{ samples: number[]; start: number; id: number } | null>(null);
+  const drawing = useRef<{ samples: number[]; start: number; id: number; last: number; way: ForceOfWay | null } | null>(null);
   /** What the canvas shows: nothing is laid anew that is already there. */
   const shown = useRef("");
   const given = useRef(false);
@@ -112,9 +113,11 @@ export function useDrawing(options: DrawingOptions) {
     for (const event of events) {
       const seen = report(event, true);
       options.onReport?.(seen);
-      const before = stroke.samples.at(-PACKED) ?? 0;
-      batch.push(Math.max(before, (seen.sample[0] ?? 0) - stroke.start), ...seen.sample.slice(1));
+      const sample = [Math.max(stroke.last, (seen.sample[0] ?? 0) - stroke.start), ...seen.sample.slice(1)];
+      stroke.last = sample[0] ?? 0;
+      batch.push(...(stroke.way ? stroke.way.push(sample) : sample));
     }
+    if (batch.length === 0) return;
     stroke.samples.push(...batch);
     sendSamples(Float64Array.from(batch), performance.timeOrigin + e.timeStamp);
   };
@@ -155,7 +158,7 @@ export function useDrawing(options: DrawingOptions) {
     const first = passes[0]?.[0] ?? 0;
     const started = performance.now();
     for (const pass of passes) {
-      const stroke = { samples: [] as number[], start: pass[0] ?? 0, id: PLAYED };
+      const stroke = { samples: [] as number[], start: pass[0] ?? 0, id: PLAYED, last: 0, way: null };
       let next = 0;
       while (next < pass.length) {
         const now = first + (await frame() - started) / 1000;
@@ -183,14 +186,21 @@ export function useDrawing(options: DrawingOptions) {
   };
   const end = (e: React.PointerEvent<HTMLCanvasElement>) => {
     const stroke = drawing.current;
-    if (stroke && stroke.id === e.pointerId) finish(stroke.samples);
+    if (!stroke || stroke.id !== e.pointerId) return;
+    const rest = stroke.way?.lift() ?? [];
+    if (rest.length > 0) {
+      stroke.samples.push(...rest);
+      sendSamples(Float64Array.from(rest), performance.timeOrigin + e.timeStamp);
+    }
+    finish(stroke.samples);
   };
 
   const handlers = {
     onPointerDown: (e: React.PointerEvent<HTMLCanvasElement>) => {
       if (!document || drawing.current || e.button !== 0) return;
       e.currentTarget.setPointerCapture(e.pointerId);
-      drawing.current = { samples: [], start: e.timeStamp / 1000, id: e.pointerId };
+      const way = isPen(e.nativeEvent) ? null : new ForceOfWay(useBench.getState().standIn);
+      drawing.current = { samples: [], start: e.timeStamp / 1000, id: e.pointerId, last: 0, way };
       void engine.padBegin(document, hand);
       take(e.nativeEvent);
     },

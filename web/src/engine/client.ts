@@ -85,7 +85,8 @@ export async function traceCsv(column: Column, id: string): Promise<string | nul
 export async function adviseOn(tool: ToolDocument, hand: Hand, ids: string[]): Promise<Advice[]> {
   await quiet();
   const asked = await Promise.all(ids.map((id) => workerOf(id).exercised("draft", id)));
-  return engine.advise(tool, hand, asked.filter((a) => a !== null));
+  const advice = await engine.advise(tool, hand, asked.filter((a) => a !== null));
+  return advice.map((a) => ({ ...a, of: tool }));
 }
 
 export async function explain(column: Column, id: string, atMm: number): Promise<Explained | null> {

@@ -52,7 +52,6 @@ export class Proof {
     const run = ++this.newest[job.column];
     const stale = () => run !== this.newest[job.column];
     const tool = JSON.stringify(job.tool);
-    const hand = JSON.stringify(job.hand);
     // Whatever is already waiting may be a newer change.
     await turn();
     let sliceEnd = performance.now() + SLICE_MS;
@@ -65,7 +64,7 @@ export class Proof {
       if (stale()) return false;
       const surface = this.surface(job, row.id, row.originY);
       surface.wipe();
-      surface.begin(tool, hand, 0);
+      surface.begin(tool, JSON.stringify({ ...job.hand, profile: row.recorder ?? job.hand.profile }), 0);
       for (const pass of this.gestures.get(row.id) ?? []) {
         for (let i = 0; i < pass.length; i += BATCH * PACKED) {
           surface.extend(shifted(pass.subarray(i, i + BATCH * PACKED), row.originY));

@@ -85,7 +85,7 @@ export interface Relevance {
 
 /** How a hand moves: the core's `Movement`. */
 export interface Movement {
-  way: "line" | "arc" | "wave" | "loops" | "zigzag";
+  way: "line" | "arc" | "wave" | "loops" | "zigzag" | "outline";
   length_mm: number;
   speed_mm_s: number;
   /** At the start, in the middle, at the end. */
@@ -96,6 +96,9 @@ export interface Movement {
   tremor_mm: number;
   seed: number;
 }
+
+/** Strokes as polylines, mm. */
+export type Outline = [number, number][][];
 
 /** What becomes of a gesture's way. */
 export type Turn = { kind: "reverse" } | { kind: "scale"; by: number } | { kind: "trim"; from: number; to: number };
@@ -109,6 +112,8 @@ export interface Advice {
   response: string | null;
   sentence: string;
   remedy: string;
+  /** The tool that was looked at, and the tool after the remedy. */
+  of: ToolDocument;
   tool: ToolDocument;
 }
 
@@ -169,6 +174,8 @@ export interface ProofRow {
   id: string;
   /** Place of the row's corner on the ground, mm. */
   originY: number;
+  /** The pen that recorded the gesture, where it is known: its forces are told by it. */
+  recorder: Profile | null;
 }
 
 export interface ProofJob {
@@ -218,7 +225,7 @@ export interface EngineApi {
   traceCsv(column: Column, id: string): Promise<string | null>;
   exercised(column: Column, id: string): Promise<Exercised[] | null>;
   /** `asked`: what each gesture asked of the responses. */
-  advise(tool: ToolDocument, hand: Hand, asked: Exercised[][]): Advice[];
+  advise(tool: ToolDocument, hand: Hand, asked: Exercised[][]): Omit<Advice, "of">[];
   compare(a: Dab, b: Dab): Difference[];
   padCanvas(canvas: OffscreenCanvas): void;
   /** Lays the pad anew: its size, its strokes, the tool. */
@@ -230,8 +237,14 @@ export interface EngineApi {
   inkmlOf(samples: Float64Array): string;
   /** Packed passes of InkML. */
   passesOf(inkml: string): Float64Array[];
-  /** InkML of a hand that moves so. */
-  generated(movement: Movement, recorder: Profile): string;
+  /** InkML of a hand that moves so; `outline` where it follows one. */
+  generated(movement: Movement, outline: Outline | null, recorder: Profile): string;
+  /** The outlines of an SVG drawing. Refused (thrown) where it cannot be read, or may do harm. */
+  drawing(svg: string): { outline: Outline; length_mm: number };
+  /** The gestures of an InkML document; those in titled groups have a name. */
+  gesturesOf(inkml: string): { name: string | null; inkml: string }[];
+  /** One InkML document of several gestures. */
+  together(gestures: { name: string; inkml: string }[]): string;
   /** InkML of a gesture, changed. Refused (thrown) where nothing would be left, or too much. */
   turned(inkml: string, turn: Turn): string;
   /** `ends`: index of the sample after each stroke's last. */

@@ -15,9 +15,12 @@ import init, {
   forcesFor,
   observe,
   proposeCalibration,
+  readDrawing,
+  readGestures,
   readStylus,
   relevance,
   usableLevels,
+  writeGestures,
   writeStylus,
 } from "./wasm/saltmarsh_browser";
 import moduleUrl from "./wasm/saltmarsh_browser_bg.wasm?url";
@@ -67,12 +70,15 @@ const api: EngineApi = {
     recording.free();
     return passes;
   },
-  generated(movement, recorder) {
-    const recording = Recording.generate(JSON.stringify(movement), JSON.stringify(recorder));
+  generated(movement, outline, recorder) {
+    const recording = Recording.generate(JSON.stringify(movement), outline ? JSON.stringify(outline) : undefined, JSON.stringify(recorder));
     const text = recording.write();
     recording.free();
     return text;
   },
+  drawing: (svg) => JSON.parse(readDrawing(svg)),
+  gesturesOf: (inkml) => JSON.parse(readGestures(inkml)),
+  together: (gestures) => writeGestures(JSON.stringify(gestures)),
   turned(inkml, turn) {
     const recording = Recording.read(inkml);
     const changed =

@@ -1,10 +1,10 @@
 /** A gesture made from parameters, as a hand would move. */
 
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { addGesture, type Gesture } from "../api/client";
 import { useAnswer } from "../bench/useEngine";
 import { engine, refusalOf } from "../engine/client";
-import type { Movement } from "../engine/types";
+import type { Movement, Outline } from "../engine/types";
 import { PLAIN_HAND } from "../model/hand";
 import { Button, Choice, Dialog, NumberField } from "../ui/controls";
 import type { Told } from "./GesturesScreen";
@@ -17,6 +17,9 @@ const WAYS: [Movement["way"], string][] = [
   ["loops", "loops"],
   ["zigzag", "zigzag"],
 ];
+/** An outline fits between these, mm, unless it is asked to be larger. */
+const STRIP = { width: 70, height: 12 };
+const MOST_BYTES = 4 * 1024 * 1024;
 
 /** The numbers of a movement and their limits, which are the core's. */
 const FIELDS: { label: string; unit: string; low: number; high: number; step: number; of: (m: Movement) => number; to: (m: Movement, v: number) => Movement }[] = [
@@ -31,16 +34,26 @@ const FIELDS: { label: string; unit: string; low: number; high: number; step: nu
   { label: "Tremor", unit: "mm", low: 0, high: 5, step: 0.05, of: (m) => m.tremor_mm, to: (m, v) => ({ ...m, tremor_mm: v }) },
 ];
 
+/** Length at which an outline is as large as it was drawn, or fits a strip. */
+function fitting(outline: Outline, length: number): number {
+  const [xs, ys] = [0, 1].map((axis) => outline.flat().map((p) => p[axis] ?? 0));
+  const span = (v: number[] = []) => v.reduce((m, x) => Math.max(m, x), -Infinity) - v.reduce((m, x) => Math.min(m, x), Infinity);
+  const scale = Math.min(1, STRIP.width / Math.max(span(xs), 1e-9), STRIP.height / Math.max(span(ys), 1e-9));
+  return Math.min(2000, Math.max(2, Number((length * scale).toFixed(1))));
+}
+
 const FIRST: Movement = { way: "wave", length_mm: 72, speed_mm_s: 60, force_gf: [80, 220, 40], tilt_deg: 40, lean_deg: 60, barrel_deg: 0, tremor_mm: 0, seed: 1 };
 
 export function Generate({ change, onClose }: { change: (work: () => Promise<unknown>, done?: Told) => Promise<boolean>; onClose: () => void }) {
   const [movement, setMovement] = useState(FIRST);
   const [name, setName] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
-  const key = JSON.stringify(movement);
+  const [drawing, setDrawing] = useState<{ name: string; outline: Outline } | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const key = JSON.stringify([movement, drawing?.name, drawing?.outline.length]);
   const inkml = useAnswer(`generated:${key}`, async () => {
     try {
-      return await engine.generated(movement, PLAIN_HAND.profile);
+      return await engine.generated(movement, movement.way === "outline" ? (drawing?.outline ?? null) : null, PLAIN_HAND.profile);
     } catch (error) {
       setProblem(refusalOf(error).message);
       throw error;
@@ -51,6 +64,19 @@ export function Generate({ change, onClose }: { change: (work: () => Promise<unk
     setProblem(null);
     setMovement(next);
   };
+  const read = async (f: File) => {
+    if (f.size > MOST_BYTES) return setProblem(`${f.name}: may be at most 4 MiB`);
+    try {
+      const { outline, length_mm } = await engine.drawing(await f.text());
+      setDrawing({ name: f.name, outline });
+      set({ ...movement, way: "outline", length_mm: fitting(outline, length_mm) });
+      if (name === "") setName(f.name.replace(/\.[^.]*$/, "").slice(0, 80));
+    } catch (error) {
+      const { field, message } = refusalOf(error);
+      setProblem(`${f.name}: ${field} ${message}`);
+    }
+  };
+  const ways = drawing ? [...WAYS, ["outline", drawing.name] as [Movement["way"], string]] : WAYS;
   const keep = async () => {
     if (inkml && (await change(() => addGesture(name.trim(), "generated", inkml), { text: `${name.trim()} was kept.` }))) onClose();
   };
@@ -61,7 +87,22 @@ export function Generate({ change, onClose }: { change: (work: () => Promise<unk
         <div className="flex min-h-8 items-center">
           Way
           <span className="ml-auto" />
-          <Choice label="Way" value={movement.way} options={WAYS} onChange={(way) => set({ ...movement, way: way as Movement["way"] })} />
+          <input
+            ref={file}
+            type="file"
+            accept=".svg,image/svg+xml"
+            className="hidden"
+            aria-label="SVG file"
+            onChange={(e) => {
+              const chosen = e.target.files?.[0];
+              e.target.value = "";
+              if (chosen) void read(chosen);
+            }}
+          />
+          <Button className="mr-1" title="The outlines of an SVG drawing are stroked one after another" onClick={() => file.current?.click()}>
+            Outline from SVG…
+          </Button>
+          <Choice label="Way" value={movement.way} options={ways} onChange={(way) => set({ ...movement, way: way as Movement["way"] })} />
         </div>
         {FIELDS.map((f) => (
           <div key={f.label} className="flex items-center border-t border-hair py-0.5">

@@ -4,8 +4,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Refused, addGesture, changeGesture, changeOf, gestureFile, orderGestures, removeGesture, type Gesture } from "../api/client";
 import { useBenchContext } from "../bench/context";
-import { refusalOf } from "../engine/client";
+import { engine, refusalOf } from "../engine/client";
 import { Button, Notice, Toggle } from "../ui/controls";
+import { saveFile } from "../ui/saveFile";
 import { Generate } from "./Generate";
 import { One } from "./One";
 import { Record } from "./Record";
@@ -46,10 +47,27 @@ export function GesturesScreen() {
   const read = async (files: File[]) => {
     for (const f of files) {
       if (f.size > MOST_BYTES) return setTold({ text: `${f.name}: may be at most 32 MiB` });
-      const inkml = await f.text();
-      if (!(await change(() => addGesture(f.name.replace(/\.[^.]*$/, "").slice(0, 80), "from a file", inkml)))) return;
+      const text = await f.text();
+      const added = await change(async () => {
+        const plain = f.name.replace(/\.[^.]*$/, "").slice(0, 80);
+        for (const g of await engine.gesturesOf(text)) await addGesture(free(g.name ?? plain), "from a file", g.inkml);
+      });
+      if (!added) return;
     }
   };
+  const names = new Set(gestures.map((g) => g.name));
+  /** A name that no gesture has, from now on in use. */
+  const free = (wanted: string) => {
+    let name = wanted;
+    for (let n = 2; names.has(name); n++) name = `${wanted.slice(0, 74)}, ${n}`;
+    names.add(name);
+    return name;
+  };
+  const saveAll = () =>
+    void change(async () => {
+      const text = await engine.together(found.map(({ name, inkml }) => ({ name, inkml })));
+      saveFile("gestures.inkml", "application/inkml+xml", text);
+    });
   const move = (g: Gesture, by: number) => {
     const ids = gestures.map((other) => other.id);
     const from = ids.indexOf(g.id);
@@ -61,7 +79,7 @@ export function GesturesScreen() {
     void change(() => removeGesture(g.id), {
       text: `${g.name} was taken away.`,
       bringBack: async () => {
-        const added = await addGesture(g.name, g.note, g.inkml);
+        const added = await addGesture(g.name, g.note, g.inkml, g.stylus);
         await changeGesture(added.id, changeOf(g));
         await orderGestures(gestures.map((other) => (other.id === g.id ? added.id : other.id)));
       },
@@ -97,6 +115,9 @@ export function GesturesScreen() {
         />
         <Button onClick={() => setGenerating(true)}>Generate…</Button>
         <Button onClick={() => file.current?.click()}>Add InkML…</Button>
+        <Button disabled={found.length === 0} title="One InkML file of all gestures in the list" onClick={saveAll}>
+          Save {found.length === gestures.length ? "all" : `these ${found.length}`}
+        </Button>
         {generating && <Generate change={change} onClose={() => setGenerating(false)} />}
       </header>
       <main className="relative grid min-h-0 grid-cols-[420px_minmax(0,1fr)] rounded border border-line bg-pane">

@@ -40,6 +40,7 @@ export function One({ gesture, file, change, onRemove }: OneProps) {
         <TextField label="Note" value={gesture.note} width="w-52" onCommit={(note) => set({ note })} />
         <TextField label="Tags" value={gesture.tags.join(", ")} width="w-44" onCommit={(text) => set({ tags: text.split(",").map((t) => t.trim()).filter(Boolean) })} />
         <span className="num ml-auto text-muted" data-testid="gesture-size">
+          {gesture.stylus ? `${gesture.stylus.name}, ` : ""}
           {length.toFixed(2)} s, {samples.toLocaleString("en")} reports
         </span>
       </div>
@@ -60,7 +61,7 @@ export function One({ gesture, file, change, onRemove }: OneProps) {
         </Button>
         <Button onClick={() => turn("reversed", { kind: "reverse" })}>Reverse</Button>
         <span className="ml-auto" />
-        <Button onClick={() => void change(() => addGesture(`${gesture.name.slice(0, 70)}, copy`, gesture.note, gesture.inkml))}>Duplicate</Button>
+        <Button onClick={() => void change(() => addGesture(`${gesture.name.slice(0, 70)}, copy`, gesture.note, gesture.inkml, gesture.stylus))}>Duplicate</Button>
         <a className="flex min-h-7 items-center rounded border border-line bg-raised px-3" href={file} download aria-label={`Save ${gesture.name} as InkML`}>
           Save InkML
         </a>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { addGesture } from "../api/client";
 import { useBench, useDocument } from "../bench/store";
 import { StandIns } from "../draw/StandIns";
+import { DrawingSheet } from "../draw/DrawingSheet";
 import { useDrawing } from "../draw/useDrawing";
 import { engine } from "../engine/client";
 import { intoStrip } from "../draw/intoStrip";
@@ -20,7 +21,7 @@ export function Record({ change }: { change: (work: () => Promise<unknown>, done
   const { ref, size } = useSize<HTMLDivElement>();
   const [strokes, setStrokes] = useState<number[][]>([]);
   const [name, setName] = useState("");
-  const { canvas, busy, handlers } = useDrawing({
+  const drawing = useDrawing({
     document: size.width > 0 ? document : null,
     hand,
     strokes,
@@ -32,7 +33,7 @@ export function Record({ change }: { change: (work: () => Promise<unknown>, done
   const keep = async () => {
     const stroke = strokes.at(-1);
     if (!stroke) return;
-    const kept = await change(async () => addGesture(name.trim(), "my own hand", await engine.inkmlOf(intoStrip(stroke))), { text: `${name.trim()} was kept.` });
+    const kept = await change(async () => addGesture(name.trim(), "my own hand", await engine.inkmlOf(intoStrip(stroke)), hand.profile), { text: `${name.trim()} was kept.` });
     if (!kept) return;
     setStrokes([]);
     setName("");
@@ -59,16 +60,7 @@ export function Record({ change }: { change: (work: () => Promise<unknown>, done
         </Button>
       </div>
       <div ref={ref} className="min-h-0">
-        <canvas
-          ref={canvas}
-          tabIndex={0}
-          role="img"
-          aria-busy={busy}
-          aria-label="Recording sheet: draw here. Arrow up and down change the stand-in force."
-          className="block cursor-crosshair touch-none bg-[#f3f1ec]"
-          style={{ width: size.width, height: size.height }}
-          {...handlers}
-        />
+        <DrawingSheet drawing={drawing} label="Recording sheet: draw here" width={size.width} height={size.height} />
       </div>
     </section>
   );

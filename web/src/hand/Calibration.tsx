@@ -7,9 +7,10 @@ import { engine } from "../engine/client";
 import { PACKED } from "../engine/types";
 import { forceOf, STRAIGHT } from "../model/hand";
 import { CurveEditor, movePoint } from "../plot/CurveEditor";
+import { CurveLibrary } from "../plot/CurveLibrary";
 import { useSize } from "../plot/useSize";
 import { Button, Choice, NumberField } from "../ui/controls";
-import { change, drag, letGo, notify, useHand } from "./store";
+import { change, drag, letGo, notify, tell, useHand } from "./store";
 
 const BINS = 40;
 const OUTPUTS = [0.1, 0.5, 1];
@@ -79,7 +80,9 @@ export function Calibration() {
         ) : (
           <span className="text-muted">Click the line to add a point; drag the ends to clip.</span>
         )}
-        <Button className="ml-auto !min-h-6 !px-2 !py-0" onClick={() => set(STRAIGHT.curve)}>
+        <span className="ml-auto" />
+        <CurveLibrary curve={curve} onTake={set} onTell={tell} />
+        <Button className="!min-h-6 !px-2 !py-0" onClick={() => set(STRAIGHT.curve)}>
           Straight
         </Button>
       </div>

@@ -3,10 +3,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { listStyluses, Refused, type Stylus } from "../api/client";
+import { useBenchContext } from "../bench/context";
 import { useBench } from "../bench/store";
 import { engine, refusalOf } from "../engine/client";
 import type { Observed } from "../engine/types";
-import { PLAIN_HAND, PROFILE_FIELDS, type Profile } from "../model/hand";
+import { PLAIN_HAND, type Profile } from "../model/hand";
 import { Button, Choice, NumberField, Toggle } from "../ui/controls";
 import { saveFile } from "../ui/saveFile";
 import { counted, packedStrokes, perEvent, reportedBy } from "./monitor";
@@ -17,6 +18,7 @@ const PLAIN = "plain";
 const MOST_BYTES = 256 * 1024;
 
 export function ProfilePanel() {
+  const { declarations } = useBenchContext();
   const hand = useBench((s) => s.hand);
   const set = (c: Partial<Profile>) => change({ ...hand, profile: { ...hand.profile, ...c } });
   return (
@@ -26,9 +28,9 @@ export function ProfilePanel() {
         Name
         <NameField key={hand.profile.name} name={hand.profile.name} onCommit={(name) => set({ name })} />
       </label>
-      {PROFILE_FIELDS.map((f) => (
+      {declarations.profile_fields.map((f) => (
         <div key={f.key} className="flex min-h-7 items-center gap-1 border-t border-hair">
-          <span>{f.label}</span>
+          <span title={f.help}>{f.label}</span>
           <span className="ml-auto flex items-center gap-1">
             <NumberField
               label={f.label}

@@ -3,6 +3,7 @@
 import { useState } from "react";
 import { useBenchContext } from "../bench/context";
 import { useBench } from "../bench/store";
+import { DrawingSheet } from "../draw/DrawingSheet";
 import { useDrawing } from "../draw/useDrawing";
 import { StandIns } from "../draw/StandIns";
 import { engine, refusalOf } from "../engine/client";
@@ -75,7 +76,7 @@ export function TestPad() {
   const [tool, setTool] = useState(() => plainTool(declarations, quality));
   const [gesture, setGesture] = useState(gestures[0]?.id ?? "");
   const [stylus, setStylus] = useState(0);
-  const { canvas, busy, handlers, play } = useDrawing({
+  const drawing = useDrawing({
     document: size.width > 0 ? tool : null,
     hand,
     strokes: marks.map((m) => m.samples),
@@ -94,8 +95,8 @@ export function TestPad() {
     const simulated = declarations.simulated_styluses[stylus];
     if (!chosen || !simulated) return;
     try {
-      const passes = await engine.through(chosen.inkml, simulated, PLAIN_HAND.profile, marks.length);
-      await play(passes, { ...hand, profile: simulated });
+      const passes = await engine.through(chosen.inkml, simulated, chosen.stylus ?? PLAIN_HAND.profile, marks.length);
+      await drawing.play(passes, { ...hand, profile: simulated });
     } catch (error) {
       notify(refusalOf(error).message);
     }
@@ -126,16 +127,7 @@ export function TestPad() {
         </Button>
       </div>
       <div ref={ref} className="min-h-0">
-        <canvas
-          ref={canvas}
-          tabIndex={0}
-          role="img"
-          aria-busy={busy}
-          aria-label="Test pad: draw here. Arrow up and down change the stand-in force."
-          className="block cursor-crosshair touch-none bg-[#f3f1ec]"
-          style={{ width: size.width, height: size.height }}
-          {...handlers}
-        />
+        <DrawingSheet drawing={drawing} label="Test pad: draw here" width={size.width} height={size.height} />
       </div>
       <div className="flex items-center gap-1.5">
         <span className="text-muted">Play</span>

@@ -66,7 +66,9 @@ const get = useHand.getState;
 const hand = () => useBench.getState().hand;
 const take = (next: Hand) => useBench.setState({ hand: next });
 
-export const notify = (notice: string) => set({ notice, bringBack: null });
+/** Tells the painter something; `bringBack` takes back what it tells of. */
+export const tell = (notice: string, bringBack: (() => void) | null = null) => set({ notice, bringBack });
+export const notify = (notice: string) => tell(notice);
 
 /** Shows a proposal on the marks. */
 export function tryOut(proposal: Proposal) {

@@ -43,7 +43,7 @@ export function forceOf(pressure: number, { first_gf, full_gf, exponent }: Profi
   return pressure <= 0 ? 0 : first_gf + (full_gf - first_gf) * pressure ** (1 / exponent);
 }
 
-/** A number of the profile: its name on the screen, unit and limits, which are the core's. */
+/** A number of the profile as the core declares it. */
 export interface ProfileField {
   key: Exclude<keyof Profile, "name" | "barrel">;
   label: string;
@@ -51,15 +51,5 @@ export interface ProfileField {
   low: number;
   high: number;
   step: number;
+  help: string;
 }
-
-export const PROFILE_FIELDS: ProfileField[] = [
-  { key: "levels", label: "Levels", unit: "", low: 2, high: 65536, step: 1 },
-  { key: "first_gf", label: "Force at first contact", unit: "gf", low: 0, high: 200, step: 0.5 },
-  { key: "full_gf", label: "Force at full scale", unit: "gf", low: 1, high: 2000, step: 1 },
-  { key: "exponent", label: "Force law, exponent", unit: "", low: 0.2, high: 5, step: 0.01 },
-  { key: "rate_hz", label: "Reports", unit: "Hz", low: 10, high: 2000, step: 1 },
-  { key: "tilt_range_deg", label: "Tilt up to", unit: "°", low: 0, high: 90, step: 1 },
-  { key: "tilt_step_deg", label: "Tilt in steps of", unit: "°", low: 0, high: 30, step: 0.5 },
-  { key: "noise", label: "Noise of the force", unit: "×", low: 0, high: 0.2, step: 0.001 },
-];

@@ -1,6 +1,6 @@
 /** The tool document as the core defines it, and pure questions about it. */
 
-import type { Profile } from "./hand";
+import type { Profile, ProfileField } from "./hand";
 
 export type Station = "hand" | "touch" | "tip" | "load" | "mix" | "ground" | "relief";
 export type Value = number | boolean | string;
@@ -19,6 +19,8 @@ export interface Response {
   on: boolean;
   /** Begins again past the upper end of the input; distance and time only. */
   repeat?: boolean | undefined;
+  /** The output is a spread around the quality's value: a share of it, degrees for an angle; chance only. */
+  around?: boolean | undefined;
 }
 
 export interface ToolDocument {
@@ -68,6 +70,7 @@ export interface Declarations {
   signals: SignalInfo[];
   /** The styluses that ship with the program, to play gestures through. */
   simulated_styluses: Profile[];
+  profile_fields: ProfileField[];
 }
 
 export const STATIONS: { id: Station; label: string }[] = [
@@ -118,8 +121,47 @@ export function isFactor(doc: ToolDocument, id: string): boolean {
   const i = doc.responses.findIndex((r) => r.id === id);
   const response = doc.responses[i];
   if (!response || response.quality === "angle") return false;
-  if ((doc.combine[response.quality] ?? "product") !== "product") return false;
-  return doc.responses.slice(0, i).some((r) => r.quality === response.quality);
+  if (response.around || (doc.combine[response.quality] ?? "product") !== "product") return false;
+  return doc.responses.slice(0, i).some((r) => r.quality === response.quality && !r.around);
+}
+
+/** Whether a signal is thrown by chance. */
+export const isChance = (signal: string) => signal.startsWith("chance");
+
+/** What a response's output may be, and its unit. */
+export function outputRange(doc: ToolDocument, response: Response, own: Parameter): { low: number; high: number; step: number; unit: string } {
+  if (response.around) return response.quality === "angle" ? { low: -180, high: 180, step: 1, unit: "°" } : { low: -1, high: 1, step: 0.01, unit: "×" };
+  return isFactor(doc, response.id) ? { low: 0, high: 2, step: 0.01, unit: "×" } : own;
+}
+
+/** The output a response of this kind begins with: little to what the tool has now, or a small spread around it. */
+export function firstOutput(doc: ToolDocument, response: Response, own: Parameter): [number, number] {
+  if (response.around) return response.quality === "angle" ? [-10, 10] : [-0.02, 0.02];
+  return isFactor(doc, response.id) ? [0, 1] : [own.low, Math.max(Number(doc.parameters[own.id] ?? own.default), own.low + own.step)];
+}
+
+/** A response name that the document does not have yet. */
+export function freeId(doc: ToolDocument): string {
+  let n = doc.responses.length + 1;
+  while (doc.responses.some((r) => r.id === `response-${n}`)) n++;
+  return `response-${n}`;
+}
+
+/** The document with a copy of a response on a quality; its output begins anew where the quality is another. */
+export function withCopy(doc: ToolDocument, response: Response, quality: string, own: Parameter): { document: ToolDocument; id: string } {
+  const copy: Response = { ...structuredClone(response), id: freeId(doc), quality };
+  const document = { ...doc, responses: [...doc.responses, copy] };
+  const { low, high } = outputRange(document, copy, own);
+  if (quality !== response.quality || copy.output.some((v) => v < low || v > high)) copy.output = firstOutput(document, copy, own);
+  return { document, id: copy.id };
+}
+
+/** `doc` with what differs between two other states of it, and nothing else: it may have moved on since. */
+export function withDifference(doc: ToolDocument, from: ToolDocument, to: ToolDocument): ToolDocument {
+  const parameters = Object.fromEntries(changedParameters(from, to).map((id) => [id, to.parameters[id]]).filter((p): p is [string, Value] => p[1] !== undefined));
+  const responses = changedResponses(from, to);
+  const changed = (r: Response) => (responses.includes(r.id) ? (to.responses.find((t) => t.id === r.id) ?? r) : r);
+  return { ...doc, parameters: { ...doc.parameters, ...parameters }, responses: doc.responses.map(changed) };
 }
 
 export function withParameter(doc: ToolDocument, id: string, value: Value): ToolDocument {

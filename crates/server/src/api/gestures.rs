@@ -2,9 +2,11 @@
 
 use actix_web::http::header::{ContentDisposition, DispositionParam, DispositionType};
 use actix_web::{HttpResponse, delete, get, post, put, web};
+use saltmarsh_core::hand::DeviceProfile;
 use saltmarsh_formats::inkml;
 use saltmarsh_store::gestures;
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
 use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -30,6 +32,9 @@ pub struct Gesture {
     /// Whether it is run on the proof sheet.
     on_proof: bool,
     tags: Vec<String>,
+    /// Device profile of the stylus that recorded it; null for the plain pen.
+    #[schema(value_type = Option<Object>)]
+    stylus: Option<Value>,
 }
 
 /// What a gesture is to become.
@@ -58,6 +63,10 @@ pub struct NewGesture {
     #[serde(default)]
     note: String,
     inkml: String,
+    /// Device profile of the stylus that recorded it; left out for the plain pen.
+    #[serde(default)]
+    #[schema(value_type = Option<Object>)]
+    stylus: Option<Value>,
 }
 
 impl From<gestures::Gesture> for Gesture {
@@ -71,6 +80,7 @@ impl From<gestures::Gesture> for Gesture {
             place: g.place,
             on_proof: g.on_proof,
             tags: g.tags,
+            stylus: g.stylus,
         }
     }
 }
@@ -96,6 +106,14 @@ fn plain(text: &str) -> Result<(String, String), ApiError> {
     Ok((text, hash))
 }
 
+/// A device profile, checked.
+fn recorder(json: Value) -> Result<Value, ApiError> {
+    let profile: DeviceProfile =
+        serde_json::from_value(json).map_err(|e| ApiError::invalid("stylus", e.to_string()))?;
+    profile.check().map_err(|e| e.within("stylus"))?;
+    serde_json::to_value(profile).map_err(ApiError::internal)
+}
+
 /// All gestures of the painter in the order of the proof sheet.
 #[utoipa::path(get, operation_id = "gesture_list", path = "/gestures", tag = "gestures", responses((status = 200, body = Vec<Gesture>)))]
 #[get("")]
@@ -116,8 +134,12 @@ pub async fn add(
     let new = body.into_inner();
     let name = named(&new.name, &new.note)?;
     let (text, hash) = plain(&new.inkml)?;
-    let added =
-        query(&app, move |db| gestures::add(db, painter.id, &name, new.note.trim(), &text, &hash)).await?;
+    let stylus = new.stylus.map(recorder).transpose()?;
+    let added = query(&app, move |db| {
+        let (note, content) = (new.note.trim(), (text.as_str(), hash.as_str()));
+        gestures::add(db, painter.id, gestures::New { name: &name, note, content, stylus: stylus.as_ref() })
+    })
+    .await?;
     Ok(HttpResponse::Created().json(Gesture::from(added)))
 }
 

@@ -1,5 +1,6 @@
 //! The HTTP API under `/api/v1`.
 
+mod curves;
 mod documents;
 pub mod error;
 mod gestures;
@@ -36,7 +37,7 @@ pub const MOST_GESTURE_BODY: usize = saltmarsh_formats::inkml::MOST_BYTES + 4 * 
         tools::save_draft, tools::drop_draft, gestures::list, gestures::add, gestures::change, gestures::order,
         gestures::remove, gestures::download,
         materials::grounds, materials::pigments, styluses::list, styluses::add, styluses::save, styluses::make_active,
-        styluses::remove, documents::tool_schema, documents::stylus_schema, documents::health
+        styluses::remove, curves::list, curves::add, curves::remove, documents::tool_schema, documents::stylus_schema, documents::health
     )
 )]
 struct Description;
@@ -79,6 +80,9 @@ pub fn configure(config: &mut web::ServiceConfig) {
             .service(styluses::make_active)
             .service(styluses::save)
             .service(styluses::remove)
+            .service(curves::list)
+            .service(curves::add)
+            .service(curves::remove)
             .service(
                 web::scope("/gestures")
                     .app_data(gesture_json)

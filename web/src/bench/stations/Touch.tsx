@@ -3,7 +3,8 @@
 import { useMemo, useState, type ComponentProps } from "react";
 import { CurveEditor, movePoint } from "../../plot/CurveEditor";
 import { useSize } from "../../plot/useSize";
-import { isFactor, short, withResponse, type Response, type ToolDocument } from "../../model/tool";
+import { firstOutput, freeId, isChance, outputRange, short, withResponse, type Response, type ToolDocument } from "../../model/tool";
+import { CurveLibrary } from "../../plot/CurveLibrary";
 import { Button, Choice, NumberField, Toggle } from "../../ui/controls";
 import { useBenchContext, useDeclared } from "../context";
 import { leaning } from "../../draw/pen";
@@ -11,6 +12,7 @@ import { leaning } from "../../draw/pen";
 import { drag, edit, letGo, say, useBench, useDocument, useKept } from "../store";
 import { useCurve, useForces, useLevels, useTraces } from "../useEngine";
 import { useProof } from "../proofStore";
+import { CopyResponse } from "./CopyResponse";
 import { Matrix } from "./Matrix";
 import { ParameterRow } from "./ParameterRow";
 
@@ -55,7 +57,7 @@ export function Touch() {
 
 /** Where chance drives something: the seed that gives the same stroke again, and another. */
 function Seed({ document }: { document: ToolDocument }) {
-  if (!document.responses.some((r) => r.on && r.signal.startsWith("chance"))) return null;
+  if (!document.responses.some((r) => r.on && isChance(r.signal))) return null;
   const set = (seed: number) => edit((d) => ({ ...d, seed }));
   return (
     <div className="flex min-h-8 items-center gap-1.5 border-t border-hair">
@@ -78,21 +80,18 @@ function useAdd(document: ToolDocument | null) {
     const quality = to ?? free ?? "flow";
     const own = ownParameter(quality);
     if (!document || !info || !own) return;
-    let n = document.responses.length + 1;
-    while (document.responses.some((r) => r.id === `response-${n}`)) n++;
     const added: Response = {
-      id: `response-${n}`,
+      id: freeId(document),
       quality,
       signal: from,
       input: [info.low, info.high],
       curve: [[0, 0], [1, 1]],
-      output: [own.low, Math.max(Number(document.parameters[own.id] ?? own.default), own.low + own.step)],
+      output: [0, 1],
       amount: 1,
       on: true,
+      ...(isChance(from) && { around: true }),
     };
-    // A further one on the same quality is a factor.
-    const draft = { ...document, responses: [...document.responses, added] };
-    if (isFactor(draft, added.id)) added.output = [0, 1];
+    added.output = firstOutput({ ...document, responses: [...document.responses, added] }, added, own);
     edit((d) => ({ ...d, responses: [...d.responses, added] }));
     useBench.setState({ response: added.id });
   };
@@ -137,9 +136,14 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
   const info = signal(response.signal);
   const own = ownParameter(response.quality);
   if (!info || !own) return null;
-  const factor = isFactor(document, response.id);
-  const unit = factor ? "×" : own.unit;
-  const [low, high] = factor ? [0, 2] : [own.low, own.high];
+  const { low, high, step, unit } = outputRange(document, response, own);
+  /** Output of a response that became another kind of response. */
+  const anew = (c: Partial<Response>) => {
+    const moved = withResponse(document, response.id, c);
+    const next = ownParameter(c.quality ?? response.quality);
+    const changed = moved.responses.find((r) => r.id === response.id);
+    return next && changed ? { ...c, output: firstOutput(moved, changed, next) } : c;
+  };
   const change = (c: Partial<Response>) => edit((d) => withResponse(d, response.id, c));
   const selected = point !== null ? response.curve[point] : undefined;
   // Of what was kept, only what differs now is written out.
@@ -194,6 +198,7 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
           <span className="text-muted">Click the line to add a point.</span>
         )}
         <span className="ml-auto flex gap-1">
+          <CurveLibrary curve={response.curve} onTake={(curve) => change({ curve })} onTell={say} />
           <Button className="!min-h-6 !px-2 !py-0" onClick={() => change({ curve: response.curve.map(([x, y]) => [x, Number((1 - y).toFixed(4))]) })}>
             Invert
           </Button>
@@ -214,7 +219,9 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
           options={declarations.signals.map((s) => [s.signal, s.label])}
           onChange={(name) => {
             const next = signal(name);
-            if (next) change({ signal: name, input: [next.low, next.high], repeat: undefined });
+            if (!next) return;
+            const to: Partial<Response> = { signal: name, input: [next.low, next.high], repeat: undefined, around: isChance(name) ? response.around : undefined };
+            change(response.around && !to.around ? anew(to) : to);
           }}
         />
         <Field label="Input, lower end" value={response.input[0]} low={info.least} high={response.input[1]} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [v, response.input[1]] })} />
@@ -238,23 +245,36 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
           value={response.quality}
           options={declarations.qualities.map((q) => [q.quality, ownParameter(q.quality)?.label ?? q.quality])}
           onChange={(quality) => {
-            const next = ownParameter(quality);
-            if (!next) return;
-            const moved = withResponse(document, response.id, { quality });
-            const output: [number, number] = isFactor(moved, response.id) ? [0, 1] : [next.low, Math.max(Number(document.parameters[next.id] ?? next.default), next.low + next.step)];
-            change({ quality, output });
+            change(anew({ quality }));
           }}
         />
-        <Field label="Output at the curve's 0" value={response.output[0]} low={low} high={high} step={own.step} width="w-12" onCommit={(v) => change({ output: [v, response.output[1]] })} />
-        <span aria-hidden>–</span>
-        <Field label="Output at the curve's 1" value={response.output[1]} low={low} high={high} step={own.step} width="w-12" onCommit={(v) => change({ output: [response.output[0], v] })} />
-        <span className="w-9 text-muted">{unit}</span>
+        {isChance(response.signal) && (
+          <Button
+            className="!min-h-6 !px-1.5 !py-0"
+            aria-pressed={response.around ?? false}
+            title="A spread around what the other responses make of it"
+            onClick={() => change(anew({ around: response.around ? undefined : true }))}
+          >
+            around
+          </Button>
+        )}
+        {response.around ? (
+          <Spread response={response} onChange={(output) => change({ output })} />
+        ) : (
+          <>
+            <Field label="Output at the curve's 0" value={response.output[0]} low={low} high={high} step={step} width="w-12" onCommit={(v) => change({ output: [v, response.output[1]] })} />
+            <span aria-hidden>–</span>
+            <Field label="Output at the curve's 1" value={response.output[1]} low={low} high={high} step={step} width="w-12" onCommit={(v) => change({ output: [response.output[0], v] })} />
+            <span className="w-9 text-muted">{unit}</span>
+          </>
+        )}
       </Line>
       <Line label="Amount" kept={keptAmount} onPutBack={() => keptResponse && change({ amount: keptResponse.amount, on: keptResponse.on })}>
         <Field label="Amount" value={response.amount} low={0} high={1} step={0.01} onCommit={(amount) => change({ amount })} />
         <Toggle label="Response acts" on={response.on} onChange={(on) => change({ on })} />
-        <Button className="!min-h-6 !px-2 !py-0" onClick={() => edit((d) => ({ ...d, responses: d.responses.filter((r) => r.id !== response.id) }))}>
-          Remove response
+        <CopyResponse response={response} />
+        <Button className="!min-h-6 !px-2 !py-0" aria-label="Remove response" onClick={() => edit((d) => ({ ...d, responses: d.responses.filter((r) => r.id !== response.id) }))}>
+          Remove
         </Button>
       </Line>
       <LevelsLine response={response} unit={unit} />
@@ -316,6 +336,35 @@ function Curve({ response, kept, inputUnit, ...rest }: CurveProps) {
       onLetGo={letGo}
       {...rest}
     />
+  );
+}
+
+/** A spread around a value: how far down and up, as a share of it or in degrees. */
+function Spread({ response, onChange }: { response: Response; onChange: (output: [number, number]) => void }) {
+  const angle = response.quality === "angle";
+  const [scale, most, unit] = angle ? [1, 180, "°"] : [100, 100, "%"];
+  const [down, up] = [-response.output[0] * scale, response.output[1] * scale];
+  const to = (d: number, u: number) => onChange([-d / scale, u / scale]);
+  const one = Math.abs(down - up) < 1e-9;
+  return (
+    <>
+      {one ? (
+        <>
+          <span aria-hidden>±</span>
+          <Field label="Spread around the value" value={up} low={0} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(v, v)} />
+        </>
+      ) : (
+        <>
+          <Field label="Spread below the value" value={down} low={-most} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(v, up)} />
+          <span aria-hidden>to</span>
+          <Field label="Spread above the value" value={up} low={-most} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(down, v)} />
+        </>
+      )}
+      <span className="w-4 text-muted">{unit}</span>
+      <Button className="!min-h-6 !px-1.5 !py-0" title={one ? "Set down and up apart" : "As far down as up"} onClick={() => (one ? to(0, up) : to(Math.max(Math.abs(down), Math.abs(up)), Math.max(Math.abs(down), Math.abs(up))))}>
+        {one ? "apart" : "alike"}
+      </Button>
+    </>
   );
 }
 

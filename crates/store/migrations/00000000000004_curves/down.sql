@@ -1,0 +1,2 @@
+ALTER TABLE gestures DROP COLUMN stylus;
+DROP TABLE curves;

@@ -1,0 +1,86 @@
+/** A copy of a response: on another quality of this tool, or in another tool's draft. */
+
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Popover } from "radix-ui";
+import { useState } from "react";
+import { Refused, dropDraft, listTools, saveDraft, showTool } from "../../api/client";
+import { withCopy, type Response } from "../../model/tool";
+import { Button, Choice } from "../../ui/controls";
+import { useDeclared } from "../context";
+import { edit, say, useBench } from "../store";
+
+const HERE = "here";
+
+export function CopyResponse({ response }: { response: Response }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="min-h-6 rounded border border-line bg-raised px-2" title="Copy this response to another quality or tool">
+        Copy…
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={4} aria-label="Copy the response" className="z-50 rounded border border-line bg-pane p-3 shadow-lg">
+          <Where response={response} onDone={() => setOpen(false)} />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function Where({ response, onDone }: { response: Response; onDone: () => void }) {
+  const { declarations, ownParameter } = useDeclared();
+  const tools = useQuery({ queryKey: ["tools"], queryFn: listTools });
+  const mine = useBench((s) => s.tool?.id);
+  const queries = useQueryClient();
+  const [quality, setQuality] = useState(response.quality);
+  const [tool, setTool] = useState(HERE);
+  const own = ownParameter(quality);
+  const copy = async () => {
+    if (!own) return;
+    onDone();
+    if (tool === HERE) {
+      edit((d) => {
+        const copied = withCopy(d, response, quality, own);
+        useBench.setState({ response: copied.id });
+        return copied.document;
+      });
+      return;
+    }
+    try {
+      // The newest of that tool, whoever saved it.
+      const there = await showTool(tool);
+      const before = there.draft;
+      const { document } = withCopy(before?.document ?? there.kept.document, response, quality, own);
+      const saved = await saveDraft(tool, before?.version ?? 0, before?.based_on ?? there.kept.number, document);
+      await queries.invalidateQueries({ queryKey: ["tools"] });
+      const back = async () => {
+        await (before ? saveDraft(tool, saved.version, before.based_on, before.document) : dropDraft(tool, saved.version));
+        await queries.invalidateQueries({ queryKey: ["tools"] });
+      };
+      say(`Copied to the draft of ${there.kept.document.name}.`, () => void back().catch((e: unknown) => say(e instanceof Refused ? e.message : String(e))));
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      say(error.message);
+    }
+  };
+  return (
+    <div className="grid gap-2">
+      <div className="flex items-center gap-2">
+        <span className="w-14">To</span>
+        <Choice label="Quality of the copy" value={quality} options={declarations.qualities.map((q) => [q.quality, ownParameter(q.quality)?.label ?? q.quality])} onChange={setQuality} />
+      </div>
+      <div className="flex items-center gap-2">
+        <span className="w-14">of</span>
+        <Choice
+          label="Tool of the copy"
+          value={tool}
+          options={[[HERE, "this tool"], ...(tools.data ?? []).filter((t) => t.id !== mine).map((t): [string, string] => [t.id, t.name])]}
+          onChange={setTool}
+        />
+      </div>
+      <Button primary className="justify-self-end" onClick={() => void copy()}>
+        Copy
+      </Button>
+    </div>
+  );
+}
