@@ -1,7 +1,7 @@
 /** The shell around every screen: what all of them read, the way between them, and what is watched throughout. */
 
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
+import { Suspense, lazy, useEffect, useMemo } from "react";
 import { BrowserRouter, NavLink, Navigate, Route, Routes } from "react-router";
 import { listGestures, listStyluses, listTools } from "./api/client";
 import { Bench } from "./bench/Bench";
@@ -12,9 +12,10 @@ import { openTool, watchDraft } from "./bench/saving";
 import { setTheme, useBench } from "./bench/store";
 import { usePaletteKey } from "./bench/useKeys";
 import { start } from "./engine/client";
-import { GesturesScreen } from "./gestures/GesturesScreen";
-import { HandScreen } from "./hand/HandScreen";
 import { takeUp } from "./hand/store";
+
+const HandScreen = lazy(() => import("./hand/HandScreen").then((m) => ({ default: m.HandScreen })));
+const GesturesScreen = lazy(() => import("./gestures/GesturesScreen").then((m) => ({ default: m.GesturesScreen })));
 
 const SCREENS = [
   { to: "/", label: "Bench" },
@@ -62,12 +63,14 @@ export function App() {
         <div className="grid h-full min-w-[1100px] grid-rows-[34px_minmax(0,1fr)] px-4 pb-3">
           <TopLine />
           <Palette tools={tools.data} />
-          <Routes>
-            <Route path="/" element={<Bench tools={tools.data} />} />
-            <Route path="/hand" element={<HandScreen />} />
-            <Route path="/gestures" element={<GesturesScreen />} />
-            <Route path="*" element={<Navigate to="/" replace />} />
-          </Routes>
+          <Suspense>
+            <Routes>
+              <Route path="/" element={<Bench tools={tools.data} />} />
+              <Route path="/hand" element={<HandScreen />} />
+              <Route path="/gestures" element={<GesturesScreen />} />
+              <Route path="*" element={<Navigate to="/" replace />} />
+            </Routes>
+          </Suspense>
         </div>
       </BrowserRouter>
     </Context.Provider>

@@ -51,15 +51,18 @@ export function Generate({ change, onClose }: { change: (work: () => Promise<unk
   const [drawing, setDrawing] = useState<{ name: string; outline: Outline } | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const key = JSON.stringify([movement, drawing?.name, drawing?.outline.length]);
-  const inkml = useAnswer(`generated:${key}`, async () => {
+  const made = useAnswer(`generated:${key}`, async () => {
     try {
-      return await engine.generated(movement, movement.way === "outline" ? (drawing?.outline ?? null) : null, PLAIN_HAND.profile);
+      const outline = movement.way === "outline" ? (drawing?.outline ?? null) : null;
+      return { key, inkml: await engine.generated(movement, outline, PLAIN_HAND.profile) };
     } catch (error) {
       setProblem(refusalOf(error).message);
       throw error;
     }
   });
-  const preview = inkml ? ({ inkml, content_hash: `generated:${key}` } as Gesture) : null;
+  // The last one is shown until the next is there, but never kept in its place.
+  const preview = made ? ({ inkml: made.inkml, content_hash: `generated:${made.key}` } as Gesture) : null;
+  const inkml = made?.key === key ? made.inkml : null;
   const set = (next: Movement) => {
     setProblem(null);
     setMovement(next);

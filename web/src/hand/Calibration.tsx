@@ -78,7 +78,7 @@ export function Calibration() {
             </Button>
           </>
         ) : (
-          <span className="text-muted">Click the line to add a point; drag the ends to clip.</span>
+          <span className="text-muted">Click to add a point; drag ends to clip.</span>
         )}
         <span className="ml-auto" />
         <CurveLibrary curve={curve} onTake={set} onTell={tell} />

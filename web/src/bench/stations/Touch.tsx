@@ -278,7 +278,7 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
         </Button>
       </Line>
       <LevelsLine response={response} unit={unit} />
-      {document.responses.filter((r) => r.quality === response.quality).length > 1 && response.quality !== "angle" && (
+      {!response.around && document.responses.filter((r) => r.quality === response.quality && !r.around).length > 1 && response.quality !== "angle" && (
         <Line
           label="Together with the others"
           kept={kept && kept.combine[response.quality] !== document.combine[response.quality] ? (kept.combine[response.quality] ?? "product") : null}
@@ -321,7 +321,8 @@ function Curve({ response, kept, inputUnit, ...rest }: CurveProps) {
   const inputLabel = (share: number) =>
     asForce ? forces(inUnit(share, response.input)) : `${short(inUnit(share, response.input))} ${inputUnit}`;
   const digits = Math.max(0, 2 - Math.floor(Math.log10(Math.max(...response.output.map(Math.abs), 1e-3))));
-  const outputLabel = (share: number) => inUnit(share, response.output).toFixed(Math.min(3, digits > 0 ? digits - 1 : 0));
+  const plain = (share: number) => inUnit(share, response.output).toFixed(Math.min(3, digits > 0 ? digits - 1 : 0));
+  const outputLabel = response.around ? (share: number) => spreadLabel(inUnit(share, response.output), response.quality) : plain;
   return (
     <CurveEditor
       points={response.curve}
@@ -338,6 +339,8 @@ function Curve({ response, kept, inputUnit, ...rest }: CurveProps) {
     />
   );
 }
+
+const spreadLabel = (value: number, quality: string) => `${value > 0 ? "+" : value < 0 ? "−" : ""}${short(Math.abs(quality === "angle" ? value : 100 * value), 2)} ${quality === "angle" ? "°" : "%"}`;
 
 /** A spread around a value: how far down and up, as a share of it or in degrees. */
 function Spread({ response, onChange }: { response: Response; onChange: (output: [number, number]) => void }) {
