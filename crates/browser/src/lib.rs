@@ -31,6 +31,7 @@ fn json<T: serde::Serialize>(value: &T) -> Result<String, JsError> {
 #[derive(Default)]
 pub struct Studio {
     grounds: RefCell<HashMap<Paper, Rc<Ground>>>,
+    beds: Rc<surface::Beds>,
 }
 
 #[wasm_bindgen]
@@ -57,7 +58,8 @@ impl Studio {
         x_mm: f64,
         y_mm: f64,
     ) -> Result<Surface, JsError> {
-        Surface::new(self.ground(paper)?, width, height, pixel_mm, [x_mm, y_mm]).map_err(|e| refuse(&e))
+        Surface::new(self.ground(paper)?, width, height, pixel_mm, [x_mm, y_mm], self.beds.clone())
+            .map_err(|e| refuse(&e))
     }
 
     /// What a tool meets in its paper: ISO figures, material ratio, contact depths and a section, as JSON.

@@ -1,14 +1,15 @@
 //! A sheet with a stroke that may be under way.
 
+use std::cell::RefCell;
 use std::rc::Rc;
 
 use saltmarsh_core::Result;
 use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::{Hand, Sample};
 use saltmarsh_core::relief::flat;
-use saltmarsh_core::sheet::{Rect, Sheet};
-use saltmarsh_core::stroke::{Engine, Trace, advice, reason};
-use saltmarsh_core::tool::Tool;
+use saltmarsh_core::sheet::{Rect, Sheet, Snapshot};
+use saltmarsh_core::stroke::{Engine, Trace, advice, bed, reason};
+use saltmarsh_core::tool::{Action, Tool};
 use saltmarsh_formats::trace_csv;
 use serde_json::json;
 use wasm_bindgen::prelude::*;
@@ -22,6 +23,29 @@ pub struct Surface {
     tool: Option<Rc<Tool>>,
     engine: Option<Engine>,
     trace: Trace,
+    beds: Rc<Beds>,
+    /// Names its bed among the beds.
+    key: String,
+}
+
+/// Sheets with nothing on them but the bed, by paper, size and place: laying one takes as long as a few strokes.
+#[derive(Default)]
+pub struct Beds(RefCell<Vec<(String, Rc<Snapshot>)>>);
+
+/// So many beds are kept, the newest first, of sheets with at most so many pixels (80 bytes each).
+const MOST_BEDS: usize = 16;
+const MOST_BED_PIXELS: usize = 400_000;
+
+impl Beds {
+    fn get(&self, key: &str) -> Option<Rc<Snapshot>> {
+        self.0.borrow().iter().find(|(k, _)| k == key).map(|(_, bed)| bed.clone())
+    }
+
+    fn keep(&self, key: &str, bed: Snapshot) {
+        let mut beds = self.0.borrow_mut();
+        beds.insert(0, (key.to_owned(), Rc::new(bed)));
+        beds.truncate(MOST_BEDS);
+    }
 }
 
 fn pixels_of(rect: Option<Rect>) -> Vec<u32> {
@@ -35,9 +59,11 @@ impl Surface {
         height: usize,
         pixel_mm: f64,
         origin_mm: [f64; 2],
+        beds: Rc<Beds>,
     ) -> Result<Self> {
+        let key = format!("{:?} {width} {height} {pixel_mm} {origin_mm:?}", ground.paper());
         let sheet = Sheet::new(ground, width, height, pixel_mm, origin_mm)?;
-        Ok(Self { sheet, tool: None, engine: None, trace: Trace::default() })
+        Ok(Self { sheet, tool: None, engine: None, trace: Trace::default(), beds, key })
     }
 }
 
@@ -78,6 +104,25 @@ impl Surface {
         self.sheet.wipe();
     }
 
+    /// Takes everything off the sheet and, for a tool that moves powder, lays the bed of charcoal it acts on.
+    #[wasm_bindgen(js_name = makeReady)]
+    pub fn make_ready(&mut self, tool: &str) -> std::result::Result<(), JsError> {
+        let tool = Tool::parse(tool).map_err(|e| refuse(&e))?;
+        self.wipe();
+        if tool.action == Action::Lay {
+            return Ok(());
+        }
+        if let Some(snapshot) = self.beds.get(&self.key) {
+            self.sheet.restore(&snapshot);
+            return Ok(());
+        }
+        bed::lay_in_place(&mut self.sheet).map_err(|e| refuse(&e))?;
+        if self.sheet.width() * self.sheet.height() <= MOST_BED_PIXELS {
+            self.beds.keep(&self.key, self.sheet.snapshot());
+        }
+        Ok(())
+    }
+
     /// Makes the `n`-th piece of the paper under the sheet for a tool; false where there are not so many.
     #[wasm_bindgen(js_name = prepareGround)]
     pub fn prepare_ground(&self, tool: &str, n: usize) -> std::result::Result<bool, JsError> {
@@ -114,7 +159,8 @@ impl Surface {
         {
             dabs.push(last);
         }
-        to_json(&json!({"length_mm": self.trace.length_mm(), "dabs": dabs}))
+        to_json(&json!({"length_mm": self.trace.length_mm(), "dabs": dabs, "balance": self.trace.balance,
+            "sheet_mm3": self.sheet.powder_mm3()}))
     }
 
     /// The dab nearest to `at_mm` of travel and why it is as it is, as JSON `{dab, reason}`, or `null`.

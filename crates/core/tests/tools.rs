@@ -4,7 +4,7 @@ mod common;
 
 use common::demo_tool;
 use saltmarsh_core::tool::relevance::relevance;
-use saltmarsh_core::tool::{Tool, schema};
+use saltmarsh_core::tool::{Action, Tool, schema};
 use serde_json::{Value, json};
 
 fn document() -> Value {
@@ -92,18 +92,30 @@ fn parameters_without_effect_say_why() {
 /// A parameter that is said not to act must not change the stroke, and one that acts must.
 #[test]
 fn relevance_tells_the_truth_about_strokes() {
-    use common::{demo_gesture, draw, ground, set, sheet};
+    use common::{demo_gesture, draw, ground, sheet};
     use saltmarsh_core::ground::Paper;
-    use saltmarsh_core::tool::parameter::{Kind, PARAMETERS, Value};
     let (ground, gesture) = (ground(Paper::ColdPressed), demo_gesture("slow-pull"));
+    let mut bed = sheet(&ground, [80.0, 14.0], 0.3);
+    saltmarsh_core::stroke::bed::lay_in_place(&mut bed).expect("a bed");
+    let bed = bed.snapshot();
     let sum = |tool: &Tool| {
-        let mut s = sheet(&ground, [80.0, 14.0], 0.2);
+        let mut s = sheet(&ground, [80.0, 14.0], 0.3);
+        if tool.action != Action::Lay {
+            s.restore(&bed);
+        }
         draw(tool, &gesture, &mut s);
         s.checksum()
     };
-    let tool = demo_tool("vine-charcoal-side");
-    let before = sum(&tool);
-    for (p, r) in PARAMETERS.iter().zip(relevance(&tool)) {
+    for name in ["vine-charcoal-side", "finger", "kneaded-eraser", "hard-eraser", "fixative"] {
+        tells_the_truth(&demo_tool(name), &sum);
+    }
+}
+
+fn tells_the_truth(tool: &Tool, sum: &impl Fn(&Tool) -> String) {
+    use common::set;
+    use saltmarsh_core::tool::parameter::{Kind, PARAMETERS, Value};
+    let before = sum(tool);
+    for (p, r) in PARAMETERS.iter().zip(relevance(tool)) {
         let changed = match (p.kind, &tool.parameters[p.id]) {
             (Kind::Number { low, high, .. }, Value::Number(v)) => Value::Number(if *v < 0.5 * (low + high) {
                 v + 0.2 * (high - low)
@@ -119,7 +131,8 @@ fn relevance_tells_the_truth_about_strokes() {
         assert_eq!(
             sum(&other) != before,
             r.acts,
-            "{} is said to {}act",
+            "{}: {} is said to {}act",
+            tool.name,
             p.id,
             if r.acts { "" } else { "not " }
         );

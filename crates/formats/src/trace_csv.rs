@@ -20,7 +20,7 @@ pub fn write(tool: &Tool, trace: &Trace) -> String {
         let _ = write!(out, ",{id}_input,{id}_share,{id}_output");
     }
     out.push_str(
-        ",length_mm,width_mm,angle_deg,area_mm2,load,covered,contact,full,laid_um_per_mm,film_um,travel_mm\r\n",
+        ",length_mm,width_mm,angle_deg,area_mm2,load,covered,contact,full,laid_um_per_mm,taken_um_per_mm,film_um,travel_mm\r\n",
     );
     for d in &trace.dabs {
         let s = &d.signals;
@@ -59,7 +59,7 @@ pub fn write(tool: &Tool, trace: &Trace) -> String {
         }
         let _ = write!(
             out,
-            ",{},{},{},{},{},{},{},{},{},{},{}\r\n",
+            ",{},{},{},{},{},{},{},{},{},{},{},{}\r\n",
             d.length_mm,
             d.width_mm,
             d.angle_deg,
@@ -69,6 +69,7 @@ pub fn write(tool: &Tool, trace: &Trace) -> String {
             d.contact,
             d.full,
             d.laid_um_per_mm,
+            d.taken_um_per_mm,
             d.film_um,
             d.travel_mm
         );
@@ -86,7 +87,10 @@ mod tests {
         let tool = Tool::parse(include_str!("../../../demo/tools/vine-charcoal-side.json"))
             .expect("the demo's tool");
         let dab = DabTrace { qualities: vec![0.5; Quality::ALL.len()], at_mm: 1.25, ..DabTrace::default() };
-        let text = write(&tool, &Trace { dabs: vec![dab.clone(), DabTrace { at_mm: 2.5, ..dab }] });
+        let text = write(
+            &tool,
+            &Trace { dabs: vec![dab.clone(), DabTrace { at_mm: 2.5, ..dab }], ..Trace::default() },
+        );
         let lines: Vec<Vec<&str>> = text.split_terminator("\r\n").map(|l| l.split(',').collect()).collect();
         assert_eq!(lines.len(), 3);
         assert!(lines.iter().all(|l| l.len() == lines[0].len()), "{text}");

@@ -88,7 +88,10 @@ function viewOf(id: Station, kept: Trace | null, draft: Trace | null, force: (d:
     case "load":
       return { figure: range((d) => d.laid_um_per_mm, 1, "µm/mm"), of: (d) => d.laid_um_per_mm, kept, draft };
     case "mix":
-      return { figure: "–", idle: "nothing wet here: dry tools do not mix" };
+      if (dabs.some((d) => d.taken_um_per_mm > 0)) {
+        return { figure: range((d) => d.taken_um_per_mm, 1, "µm/mm"), of: (d) => d.taken_um_per_mm, kept, draft };
+      }
+      return { figure: "–", idle: "nothing is taken up: a stick only lays" };
     case "ground":
       return { figure: paper, of: (d) => d.covered, kept, draft };
     case "relief": {

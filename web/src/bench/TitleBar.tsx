@@ -10,7 +10,13 @@ import { useDeclared } from "./context";
 import { keep, keepAsNew, switchTo, takeTheirs } from "./saving";
 import { edit, redo, undo, useBench, useDocument, useKept } from "./store";
 
-const ACTIONS: Record<string, string> = { lay: "lays" };
+const ACTIONS: [string, string][] = [
+  ["lay", "lays"],
+  ["blend", "smears"],
+  ["lift", "lifts"],
+  ["cut", "rubs off"],
+  ["fix", "fixes"],
+];
 
 export function TitleBar({ tools }: { tools: Tool[] }) {
   const tool = useBench((s) => s.tool);
@@ -38,8 +44,15 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
           }}
         />
       </h1>
+      <span className="text-muted">{draft.medium}</span>
+      <Choice
+        label="Action"
+        className="!min-h-6 !border-transparent !bg-transparent !px-0 text-muted"
+        value={draft.action}
+        options={ACTIONS}
+        onChange={(action) => edit((d) => ({ ...d, action }))}
+      />
       <span className="truncate text-muted" data-testid="draft-status">
-        {draft.medium} · {ACTIONS[draft.action] ?? draft.action} ·{" "}
         {count === 0 ? `as kept in v${tool.kept.number}` : `draft of v${tool.kept.number}, ${count} change${count === 1 ? "" : "s"}`}
       </span>
       <span className="ml-auto flex items-center gap-2">

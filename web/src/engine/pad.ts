@@ -76,6 +76,7 @@ export class Pad {
   /** Lays strokes in turns while they are `current`; gives how many passes there are. */
   private async lay(surface: Surface, [tool, hand]: [string, string], strokes: Float64Array[], current: () => boolean): Promise<number | null> {
     let passes = 0;
+    surface.makeReady(tool);
     let sliceEnd = performance.now() + SLICE_MS;
     for (const stroke of strokes) {
       surface.begin(tool, hand, passes);

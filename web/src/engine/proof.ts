@@ -63,7 +63,7 @@ export class Proof {
     for (const row of job.rows) {
       if (stale()) return false;
       const surface = this.surface(job, row.id, row.originY);
-      surface.wipe();
+      surface.makeReady(tool);
       surface.begin(tool, JSON.stringify({ ...job.hand, profile: row.recorder ?? job.hand.profile }), 0);
       for (const pass of this.gestures.get(row.id) ?? []) {
         for (let i = 0; i < pass.length; i += BATCH * PACKED) {

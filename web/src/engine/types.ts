@@ -41,6 +41,7 @@ export interface Dab {
   contact: number;
   full: number;
   laid_um_per_mm: number;
+  taken_um_per_mm: number;
   film_um: number;
   travel_mm: number;
 }
@@ -48,6 +49,10 @@ export interface Dab {
 export interface Trace {
   length_mm: number;
   dabs: Dab[];
+  /** Where the gesture's powder came from and went, mm³. */
+  balance: { from_stick_mm3: number; in_tool_mm3: number; dust_mm3: number };
+  /** On the sheet after it, mm³. */
+  sheet_mm3: number;
 }
 
 export interface Explained {

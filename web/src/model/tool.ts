@@ -112,7 +112,8 @@ export function changes(kept: ToolDocument, draft: ToolDocument, parameters: Par
   }
   const combine = !same(kept.combine, draft.combine);
   if (responses.length > 0 || combine) stations.add(RESPONSE_STATION);
-  const other = Number(kept.name !== draft.name) + Number(kept.intent !== draft.intent) + Number(combine);
+  if (kept.action !== draft.action) stations.add("mix");
+  const other = Number(kept.action !== draft.action) + Number(kept.name !== draft.name) + Number(kept.intent !== draft.intent) + Number(combine);
   return { count: changed.length + responses.length + other, stations };
 }
 

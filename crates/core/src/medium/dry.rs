@@ -9,28 +9,23 @@
 //!
 //! Constants without a source are tuned by eye in the study. Falling dust is not modelled yet.
 
-use crate::ground::GroundTile;
 use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
 use crate::paint::BANDS;
 use crate::paint::pigment::Powder;
-use crate::sheet::{COVER, DRY_VALUES, EVEN_VALUES, HELD, KX, LAID, LOOSE, STROKE, SX, TILE};
-use crate::tip::{Footprint, PROFILE_ENTRIES, PROFILE_STEPS, Profile};
+use crate::sheet::{COVER, DRY_VALUES, EVEN_VALUES, HELD, KX, LAID, LOOSE, STROKE, SX, TILE, WEAR};
+use crate::tip::Footprint;
 
 use super::face::Face;
-use super::plane::Plane;
+use super::press::{Contact, Press, Pressed, Reach, each};
 
 /// Share of laid powder that raises the surface under the stick.
-const RAISE: f32 = 0.45;
-/// How much the grain varies the room for powder, as a share of how much it varies what is shed (the study's .25 at g = .75).
-const ROOM_GRAIN: f32 = 1.0 / 3.0;
+pub(super) const RAISE: f32 = 0.45;
 /// How much the worn face varies the deposit, per µm of its unevenness (the study's .11 at τ = 3.2 µm).
 const FACE_GAIN: f32 = 0.034;
 /// Where less powder than this has room, none is laid, µm.
 const LEAST_ROOM: f32 = 1e-5;
 /// Where the surface lies this many deviations below the stick nothing touches (a share of 3e-5).
-const OUT_OF_REACH: f32 = -4.0;
-/// How far the grain's unevenness closes as contact closes.
-const GRAIN_CLOSES: f32 = 0.55;
+pub(super) const OUT_OF_REACH: f32 = -4.0;
 
 /// What a stick is, for a whole stroke.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -54,82 +49,6 @@ pub struct Stick {
     pub bound: f32,
     /// The stroke stays one even film instead of building up.
     pub even: bool,
-}
-
-/// The ground of one tile as one stick meets it: what does not change from dab to dab. A value a pixel, row by row.
-#[derive(Debug, Clone)]
-pub struct Contact {
-    /// Height with the stick's grit on it, µm.
-    height: Vec<f32>,
-    /// Deviation within the pixel, µm, and its inverse.
-    sigma: Vec<f32>,
-    inverse_sigma: Vec<f32>,
-    /// What an open grain sheds, and how far that falls as contact closes.
-    sheds: Vec<f32>,
-    sheds_fall: Vec<f32>,
-    /// `1 + gγ/3`.
-    room: Vec<f32>,
-}
-
-impl Contact {
-    /// `tooth` scales the ground's heights; `grain_within` is the share of grain variance within a pixel.
-    pub fn new(ground: &GroundTile, stick: &Stick, tooth: f32, grain_within: f32) -> Self {
-        let fine = all(stick.grit * stick.grit * grain_within);
-        let shown = 1.0 - grain_within;
-        // Less half the variance that pixels show, so that the mean is the same at every resolution.
-        let sheds = |by: f32, g: Lanes| lanes::exp(all(by) * g - all(0.5 * by * by * shown));
-        let closed = stick.grain * (1.0 - GRAIN_CLOSES);
-        let planes = || vec![0.0_f32; ground.height.len()];
-        let mut out = Self {
-            height: planes(),
-            sigma: planes(),
-            inverse_sigma: planes(),
-            sheds: planes(),
-            sheds_fall: planes(),
-            room: planes(),
-        };
-        for first in (0..ground.height.len()).step_by(LANES) {
-            let of = |values: &[f32]| lanes::four(&values[first..]);
-            let put =
-                |values: &mut [f32], v: Lanes| values[first..first + LANES].copy_from_slice(&v.to_array());
-            let g = of(&ground.grain);
-            let sigma = larger((all(tooth * tooth) * of(&ground.variance) + fine).sqrt(), all(0.05));
-            let open = sheds(stick.grain, g);
-            put(&mut out.height, all(tooth) * of(&ground.height) + all(stick.grit) * g);
-            put(&mut out.sigma, sigma);
-            put(&mut out.inverse_sigma, all(1.0) / sigma);
-            put(&mut out.sheds, open);
-            put(&mut out.sheds_fall, sheds(closed, g) - open);
-            put(&mut out.room, larger(all(1.0) + all(ROOM_GRAIN * stick.grain) * g, all(0.1)));
-        }
-        out
-    }
-}
-
-/// Load and plane across a footprint, by squared relative radius in the profile's steps.
-pub struct Press {
-    load: [f32; PROFILE_ENTRIES],
-    level: [f32; PROFILE_ENTRIES],
-}
-
-impl Press {
-    /// `load`: load at a pressure of 1 in the profile's scale.
-    pub fn new(profile: &Profile, plane: &Plane, load: f32) -> Self {
-        let mut out = Self { load: [0.0; PROFILE_ENTRIES], level: [0.0; PROFILE_ENTRIES] };
-        for first in (0..PROFILE_ENTRIES).step_by(LANES) {
-            let loads = all(load) * lanes::four(&profile.table()[first..]);
-            out.load[first..first + LANES].copy_from_slice(&loads.to_array());
-            out.level[first..first + LANES].copy_from_slice(&plane.at(loads).to_array());
-        }
-        out
-    }
-
-    /// Load and plane at four squared relative radii.
-    #[inline(always)]
-    fn at(&self, radius2: Lanes) -> (Lanes, Lanes) {
-        let u = smaller(radius2, all(1.0)) * all(PROFILE_STEPS as f32);
-        (lanes::between(&self.load, u), lanes::between(&self.level, u))
-    }
 }
 
 /// One dab, ready to be laid on every tile it touches.
@@ -161,21 +80,11 @@ pub struct Done {
     pub touched: f32,
     pub contact: f32,
     pub full: f32,
-    /// Powder laid, µm × pixels.
+    /// Powder laid, and taken up, µm × pixels.
     pub laid: f32,
+    pub taken: f32,
     /// Thickest film under the tip, µm.
     pub thickest: f32,
-}
-
-/// How the tip meets four neighbouring pixels.
-struct Pressed {
-    /// Share of the pixel under the tip; 0 where the tip does not reach.
-    cover: Lanes,
-    /// Load there, and the height of the stick's plane, µm.
-    load: Lanes,
-    level: Lanes,
-    /// Unevenness of the worn face.
-    face: Lanes,
 }
 
 /// What lies on four neighbouring pixels, µm.
@@ -183,6 +92,8 @@ struct There {
     held: Lanes,
     /// What of it this (even) stroke laid itself.
     before: Lanes,
+    /// How much of the tooth is worn off.
+    worn: Lanes,
 }
 
 /// What a dab does to four pixels.
@@ -205,7 +116,7 @@ pub fn lay_in_place(
     [x0, y0, x1, y1]: [usize; 4],
     done: &mut Done,
 ) {
-    let reach = Reach::new(dab, pixel);
+    let reach = Reach::new(&dab.footprint, dab.press, dab.face, pixel);
     let exchange = Exchange::new(dab);
     let mut sums = [Lanes::ZERO; 6];
     for y in y0..y1 {
@@ -232,6 +143,7 @@ pub fn lay_in_place(
                         }
                     })
                 }),
+                worn: each(|i| cells[i * DRY_VALUES + WEAR]),
             };
             let outcome = exchange.lay(&press, &there, contact, first);
             let add = [all(1.0), press.load, outcome.touched, outcome.contact, outcome.full];
@@ -263,11 +175,6 @@ pub fn lay_in_place(
     done.laid += laid;
 }
 
-#[inline(always)]
-fn each(value: impl Fn(usize) -> f32) -> Lanes {
-    Lanes::from([value(0), value(1), value(2), value(3)])
-}
-
 /// Powder onto one pixel.
 #[inline(always)]
 fn add_in_place(cell: &mut [f32], stick: &Stick, laid: f32, cover: f32) {
@@ -281,54 +188,6 @@ fn add_in_place(cell: &mut [f32], stick: &Stick, laid: f32, cover: f32) {
     cell[LOOSE] += laid * (1.0 - stick.bound);
     // Peaks that a light dab touches are among those that a firm one does: shares do not add.
     cell[COVER] = cell[COVER].max(cover);
-}
-
-/// Where a dab reaches, and how hard it presses there.
-struct Reach<'a> {
-    dab: &'a Dab<'a>,
-    pixel: f32,
-    /// Squared relative radii: wholly inside up to `inner`, outside from `outer`.
-    inner: f32,
-    outer: f32,
-    /// The dab is two halves of its travel, this far before and behind its middle: the ripple of dabs twice as close, for one
-    /// visit of the pixel.
-    ahead: [f32; 2],
-}
-
-impl<'a> Reach<'a> {
-    fn new(dab: &'a Dab<'a>, pixel: f32) -> Self {
-        let f = &dab.footprint;
-        let (inner, outer) = f.rim(pixel);
-        let quarter = 0.25 * f.travel;
-        Self { dab, pixel, inner, outer, ahead: [quarter * f.travel_cos, quarter * f.travel_sin] }
-    }
-
-    /// How the tip meets the pixels `from..to` of four whose first lies at `(dx, dy)` mm from the footprint's middle; nothing
-    /// where it reaches none of them.
-    #[inline(always)]
-    fn find(&self, dx: f32, dy: f32, from: usize, to: usize) -> Option<Pressed> {
-        const STEPS: [f32; LANES] = [0.0, 1.0, 2.0, 3.0];
-        let (f, [ax, ay]) = (&self.dab.footprint, self.ahead);
-        let x = all(dx) + Lanes::from(STEPS) * all(self.pixel);
-        let a = f.place(x - all(ax), dy - ay);
-        let b = f.place(x + all(ax), dy + ay);
-        let nearest = smaller(a.radius2, b.radius2).to_array();
-        if nearest[from..to].iter().all(|r2| *r2 >= self.outer) {
-            return None;
-        }
-        let inside = larger(a.radius2, b.radius2).to_array().iter().all(|r2| *r2 <= self.inner);
-        let (cover_a, cover_b) =
-            if inside { (all(1.0), all(1.0)) } else { (f.cover(&a, self.pixel), f.cover(&b, self.pixel)) };
-        let sum = cover_a + cover_b;
-        // Where one half alone reaches, it alone presses.
-        let share = cover_a / larger(sum, all(1e-9));
-        let (load, level) = self.dab.press.at(b.radius2 + (a.radius2 - b.radius2) * share);
-        let face = self.dab.face.at(all(dy * f.travel_cos) - x * all(f.travel_sin));
-        let mut cover = (all(0.5) * sum).to_array();
-        cover[..from].fill(0.0);
-        cover[to..].fill(0.0);
-        Some(Pressed { cover: cover.into(), load, level, face })
-    }
 }
 
 /// The numbers of a dab's exchange that are the same for all pixels.
@@ -363,7 +222,7 @@ impl Exchange {
         let inverse_sigma = ground(&contact.inverse_sigma);
         // An even stroke is one film: what it laid itself neither lifts it nor fills the tooth before it.
         let lifted = all(RAISE) * (there.held - there.before);
-        let z = ground(&contact.height) + self.face_um * press.face + lifted;
+        let z = ground(&contact.height) + self.face_um * press.face + lifted - there.worn;
         let t = (z - press.level) * inverse_sigma;
         if !t.simd_gt(all(OUT_OF_REACH)).any() {
             return Outcome::default();

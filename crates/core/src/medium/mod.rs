@@ -3,3 +3,5 @@
 pub mod dry;
 pub mod face;
 pub mod plane;
+pub mod press;
+pub mod rub;

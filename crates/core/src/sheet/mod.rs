@@ -29,8 +29,10 @@ pub const SX: usize = BANDS;
 pub const HELD: usize = 16;
 /// Loose powder, µm.
 pub const LOOSE: usize = 17;
-/// Share of the pixel that powder covers, 0..1. The last value keeps pixels a whole number of 16-byte lanes.
+/// Share of the pixel that powder covers, 0..1.
 pub const COVER: usize = 18;
+/// How much of the tooth is worn off, µm.
+pub const WEAR: usize = 19;
 
 /// Values a pixel has in the block of even strokes.
 pub const EVEN_VALUES: usize = 2;
@@ -80,6 +82,9 @@ impl Rect {
         }
     }
 }
+
+/// What was on a sheet.
+pub struct Snapshot(Vec<Option<Tile>>);
 
 /// A sheet of a ground.
 pub struct Sheet {
@@ -189,6 +194,24 @@ impl Sheet {
         kept.truncate(7);
         kept.insert(0, (feel.scale, share));
         share
+    }
+
+    /// Everything on the sheet, to go back to.
+    pub fn snapshot(&self) -> Snapshot {
+        Snapshot(self.tiles.clone())
+    }
+
+    /// Goes back to a snapshot of this sheet.
+    pub fn restore(&mut self, snapshot: &Snapshot) {
+        self.tiles.clone_from(&snapshot.0);
+    }
+
+    /// Powder on the sheet, mm³: loose and held.
+    pub fn powder_mm3(&self) -> f64 {
+        let blocks = self.tiles.iter().flatten().filter_map(|t| t.dry.as_ref());
+        let pixels = blocks.flat_map(|b| b.chunks_exact(DRY_VALUES));
+        let um: f64 = pixels.map(|p| f64::from(p[HELD]) + f64::from(p[LOOSE])).sum();
+        um * 1e-3 * self.pixel_mm() * self.pixel_mm()
     }
 
     /// Takes everything off the sheet.

@@ -7,20 +7,23 @@ use std::collections::HashMap;
 use std::rc::Rc;
 
 use super::qualities::{Qualities, Values};
-use super::trace::{DabTrace, Placed, Trace};
+use super::trace::{Balance, DabTrace, Placed, Trace};
+use super::visit::{At, TileContact, contact_in_place, corner, tiles_of, under};
 use crate::error::Result;
-use crate::ground::{Bearing, Feel, GroundTile};
+use crate::ground::{Bearing, Feel};
 use crate::hand::path::{Path, Piece, Place};
 use crate::hand::steadying::SteadyWay;
 use crate::hand::{Hand, Sample, Signals, angles};
-use crate::medium::dry::{self, Contact, Done, Press, Stick};
+use crate::medium::dry::{self, Done, Stick};
 use crate::medium::face::Face;
+use crate::medium::press::Press;
+use crate::medium::rub::{self, Rub, Rubber};
 use crate::num;
 use crate::paint::pigment;
-use crate::sheet::{Rect, Sheet, TILE};
+use crate::sheet::{Rect, Sheet};
 use crate::tip::{Footprint, Profile, spacing};
-use crate::tool::Tool;
 use crate::tool::parameter::Quality;
+use crate::tool::{Action, Tool};
 
 /// The way is followed in steps of this length, mm.
 const STEP_MM: f64 = 0.1;
@@ -33,13 +36,6 @@ const LEAST_SPACING_MM: f64 = 0.02;
 /// Tooth depth and edge hardness are stepped this finely where a response drives them, so that tables can be shared.
 const TOOTH_STEP: f64 = 1.0 / 64.0;
 const HARDNESS_STEP: f64 = 1.0 / 64.0;
-
-/// Tables of one tile's ground for one tooth depth.
-struct TileContact {
-    ground: Rc<GroundTile>,
-    tooth: f32,
-    contact: Contact,
-}
 
 /// Where the pen is within a pass.
 struct Pass {
@@ -65,6 +61,11 @@ pub struct Engine {
     hand: Hand,
     qualities: Qualities,
     stick: Stick,
+    /// What moves powder, where the tool does not lay it.
+    rub: Option<Rub>,
+    /// Powder that came from the stick, µm × pixels.
+    from_stick: f64,
+    pixel_mm2: f64,
     feel: Feel,
     auto_spacing: bool,
     grain_within: f32,
@@ -107,6 +108,9 @@ impl Engine {
             auto_spacing: tool.switch("tip.spacing_auto"),
             grain_within: sheet.grain_within(feel),
             hand,
+            rub: rubber(&tool).map(Rub::new),
+            from_stick: 0.0,
+            pixel_mm2: sheet.pixel_mm() * sheet.pixel_mm(),
             stick,
             feel,
             bearing: ground.bearing(feel),
@@ -139,7 +143,11 @@ impl Engine {
     }
 
     pub fn into_trace(self) -> Trace {
-        self.trace
+        let (in_tool, dust) = self.rub.as_ref().map_or((0.0, 0.0), Rub::holds);
+        let mm3 = |um_pixels: f64| um_pixels * 1e-3 * self.pixel_mm2;
+        let balance =
+            Balance { from_stick_mm3: mm3(self.from_stick), in_tool_mm3: mm3(in_tool), dust_mm3: mm3(dust) };
+        Trace { balance, ..self.trace }
     }
 
     /// Takes reports of a pen that is down; gives the pixels that changed.
@@ -309,55 +317,24 @@ impl Engine {
         let across = (reach_x * footprint.travel_sin.abs() + reach_y * footprint.travel_cos.abs()) + pixel;
         let seed = u64::from(self.tool.seed);
         self.face.fill_in_place(seed, across, (self.total_mm + signals.distance_mm) as f32);
-        let stroke = self.stroke_base + self.pass.as_ref().map_or(0, |p| p.number) + 1;
         let load = mean_load * footprint.profile_norm(profile);
         let press = Press::new(profile, &plane, load);
-        let dab = dry::Dab {
-            footprint: shown,
-            press: &press,
-            stick: &self.stick,
-            face: &self.face,
-            flow: values.get(Quality::Flow) as f32,
-            opacity: values.get(Quality::Opacity) as f32,
-            travel: travel as f32,
-            thin,
-            stroke: stroke as f32,
-            pass: width_along as f32,
+        let travel = match (self.tool.action, self.pass.as_ref().map(|p| p.dabs)) {
+            // Setting down is a whole press, not a rub.
+            (Action::Lift, Some(0)) => width_along,
+            _ => travel,
         };
         let mut done = Done::default();
-        let to_px = |mm: f32, ceil: bool, size: usize| {
-            let px = mm / pixel + if ceil { 1.0 } else { -1.0 };
-            let px = if ceil { px.ceil() } else { px.floor() };
-            px.clamp(0.0, size as f32) as usize
-        };
-        let (left, right) =
-            (to_px(shown.x - reach_x, false, sheet.width()), to_px(shown.x + reach_x, true, sheet.width()));
-        let (top, bottom) =
-            (to_px(shown.y - reach_y, false, sheet.height()), to_px(shown.y + reach_y, true, sheet.height()));
-        if left < right && top < bottom && dab.flow > 0.0 && force > 0.0 {
-            for ty in top / TILE..=(bottom - 1) / TILE {
-                for tx in left / TILE..=(right - 1) / TILE {
-                    let window = [
-                        left.max(tx * TILE) - tx * TILE,
-                        top.max(ty * TILE) - ty * TILE,
-                        right.min((tx + 1) * TILE) - tx * TILE,
-                        bottom.min((ty + 1) * TILE) - ty * TILE,
-                    ];
-                    let contact = contact_in_place(
-                        &mut self.tiles,
-                        (tx, ty),
-                        sheet,
-                        self.feel,
-                        &self.stick,
-                        tooth,
-                        self.grain_within,
-                    );
-                    let corner = [(tx * TILE) as f32 * pixel, (ty * TILE) as f32 * pixel];
-                    let blocks = sheet.tile_in_place(tx, ty).dry_blocks_in_place(self.stick.even);
-                    dry::lay_in_place(blocks, contact, &dab, corner, pixel, window, &mut done);
+        let acts = values.get(Quality::Flow) > 0.0 && (force > 0.0 || self.tool.action == Action::Fix);
+        if let Some(rect) = under(&shown, pixel, sheet).filter(|_| acts) {
+            let at = At { shown, thin, travel: travel as f32, tooth, pass: width_along as f32 };
+            match self.rub.take() {
+                Some(mut rub) => {
+                    self.rub_in_place(&mut rub, &at, &press, &values, rect, sheet, &mut done);
+                    self.rub = Some(rub);
                 }
+                None => self.lay_in_place(&at, &press, &values, rect, sheet, &mut done),
             }
-            let rect = Rect { left, top, right, bottom };
             *dirty = Some(dirty.map_or(rect, |d| d.union(rect)));
         }
 
@@ -390,6 +367,89 @@ impl Engine {
         }
     }
 
+    /// Lays powder under the tip.
+    fn lay_in_place(
+        &mut self,
+        at: &At,
+        press: &Press,
+        values: &Values,
+        rect: Rect,
+        sheet: &mut Sheet,
+        done: &mut Done,
+    ) {
+        let stroke = self.stroke_base + self.pass.as_ref().map_or(0, |p| p.number) + 1;
+        let dab = dry::Dab {
+            footprint: at.shown,
+            press,
+            stick: &self.stick,
+            face: &self.face,
+            flow: values.get(Quality::Flow) as f32,
+            opacity: values.get(Quality::Opacity) as f32,
+            travel: at.travel,
+            thin: at.thin,
+            stroke: stroke as f32,
+            pass: at.pass,
+        };
+        let pixel = sheet.pixel_mm() as f32;
+        for (key, window) in tiles_of(rect) {
+            let contact = contact_in_place(
+                &mut self.tiles,
+                key,
+                sheet,
+                self.feel,
+                &self.stick,
+                at.tooth,
+                self.grain_within,
+            );
+            let blocks = sheet.tile_in_place(key.0, key.1).dry_blocks_in_place(self.stick.even);
+            dry::lay_in_place(blocks, contact, &dab, corner(key, pixel), pixel, window, done);
+        }
+        self.from_stick += f64::from(done.laid);
+    }
+
+    /// Moves what lies under the tip.
+    #[allow(clippy::too_many_arguments)] // a dab is many numbers
+    fn rub_in_place(
+        &mut self,
+        rub: &mut Rub,
+        at: &At,
+        press: &Press,
+        values: &Values,
+        rect: Rect,
+        sheet: &mut Sheet,
+        done: &mut Done,
+    ) {
+        let pixel = sheet.pixel_mm() as f32;
+        let dab = rub::Dab {
+            footprint: at.shown,
+            press,
+            face: &self.face,
+            flow: values.get(Quality::Flow) as f32,
+            travel: at.travel,
+            thin: at.thin,
+            pixel_mm2: self.pixel_mm2,
+        };
+        let tiles: Vec<_> = tiles_of(rect).collect();
+        for (n, (key, window)) in tiles.iter().enumerate() {
+            let contact = contact_in_place(
+                &mut self.tiles,
+                *key,
+                sheet,
+                self.feel,
+                &self.stick,
+                at.tooth,
+                self.grain_within,
+            );
+            let (block, _) = sheet.tile_in_place(key.0, key.1).dry_blocks_in_place(false);
+            rub.take_in_place(block, contact, &dab, n, corner(*key, pixel), pixel, *window, done);
+        }
+        let block = |n: usize, work: &mut dyn FnMut(&mut [f32])| {
+            let (x, y) = tiles[n].0;
+            work(sheet.tile_in_place(x, y).dry_blocks_in_place(false).0);
+        };
+        rub.give_in_place(&dab, block, done);
+    }
+
     /// How far the steadied tip is behind the pen, mm, and how long ago the pen was there at its speed, ms.
     fn lag(&self, place: &Place) -> (f64, f64) {
         let Some(steady) = self.pass.as_ref().and_then(|p| p.steady.as_ref()) else { return (0.0, 0.0) };
@@ -409,7 +469,12 @@ impl Engine {
         let width = values.get(Quality::Width);
         let side = values.get(Quality::Side) * libm::sin(signals.tilt_deg.to_radians());
         // A side lies down along the lean; the tool's own angle turns it from there.
-        let angle = values.get(Quality::Angle) + if side > 0.0 { signals.lean_deg } else { 0.0 };
+        let angle = match (side > 0.0, values.get(Quality::Aspect) > 1.0) {
+            (true, _) => values.get(Quality::Angle) + signals.lean_deg,
+            (false, true) => values.get(Quality::Angle),
+            // A round end has no direction.
+            (false, false) => 0.0,
+        };
         let heading = signals.heading_deg.to_radians();
         let (heading_cos, heading_sin) = (libm::cos(heading), libm::sin(heading));
         let pass = self.pass.as_ref().expect("a dab belongs to a pass");
@@ -446,26 +511,20 @@ impl Engine {
     }
 }
 
-/// The contact tables of a tile, made or brought to `tooth` where needed.
-fn contact_in_place<'a>(
-    tiles: &'a mut HashMap<(usize, usize), TileContact>,
-    key: (usize, usize),
-    sheet: &Sheet,
-    feel: Feel,
-    stick: &Stick,
-    tooth: f32,
-    grain_within: f32,
-) -> &'a Contact {
-    let entry = tiles.entry(key).or_insert_with(|| {
-        let ground = sheet.ground_tile(key.0, key.1, feel);
-        let contact = Contact::new(&ground, stick, tooth, grain_within);
-        TileContact { ground, tooth, contact }
-    });
-    if entry.tooth != tooth {
-        entry.contact = Contact::new(&entry.ground, stick, tooth, grain_within);
-        entry.tooth = tooth;
-    }
-    &entry.contact
+/// What a tool that moves powder is; nothing for one that lays it.
+fn rubber(tool: &Tool) -> Option<Rubber> {
+    let n = |id: &str| tool.number(id) as f32;
+    (tool.action != Action::Lay).then(|| Rubber {
+        action: tool.action,
+        take_mm: n("mix.take_mm"),
+        held: n("mix.held"),
+        lay_mm: n("mix.lay_mm"),
+        holds_mm3: tool.number("mix.holds_mm3"),
+        wear: n("mix.wear_um_mm"),
+        give: n("load.give_um"),
+        fill: n("load.fill_um"),
+        face: n("load.face_um"),
+    })
 }
 
 impl Pass {

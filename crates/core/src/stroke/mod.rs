@@ -1,11 +1,13 @@
 //! A stroke: what a tool makes of a gesture.
 
 pub mod advice;
+pub mod bed;
 pub mod compare;
 pub mod engine;
 pub mod qualities;
 pub mod reason;
 pub mod trace;
+mod visit;
 
 use std::rc::Rc;
 

@@ -4,8 +4,8 @@ use serde::Serialize;
 
 use super::trace::DabTrace;
 use crate::hand::Signal;
-use crate::tool::Tool;
 use crate::tool::parameter::{Quality, Station};
+use crate::tool::{Action, Tool};
 
 /// One factor of the mark, as a line of the trace.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -80,10 +80,10 @@ pub fn explain(tool: &Tool, dab: &DabTrace) -> Reason {
     lines.retain(|l| (l.times - 1.0).abs() > 0.004);
     lines.sort_by(|a, b| b.weight.total_cmp(&a.weight));
     let mark = lines.iter().map(|l| l.times).product::<f64>().min(1.0);
-    Reason { sentence: sentence(dab, &lines), lines, mark }
+    Reason { sentence: sentence(tool, dab, &lines), lines, mark }
 }
 
-fn sentence(dab: &DabTrace, lines: &[Line]) -> String {
+fn sentence(tool: &Tool, dab: &DabTrace, lines: &[Line]) -> String {
     let covered = 100.0 * dab.covered;
     let tone = match covered {
         c if c < 1.0 => "hardly touches",
@@ -91,7 +91,14 @@ fn sentence(dab: &DabTrace, lines: &[Line]) -> String {
         c if c < 70.0 => "broken",
         _ => "closed",
     };
-    let head = format!("{tone}, covers {covered:.0} %.");
+    let head = match tool.action {
+        Action::Lay => format!("{tone}, covers {covered:.0} %."),
+        Action::Fix => "sprayed.".to_owned(),
+        Action::Blend | Action::Lift | Action::Cut => {
+            let taken = dab.taken_um_per_mm * dab.travel_mm;
+            format!("reaches {covered:.0} % of the tooth, takes {taken:.2} µm.")
+        }
+    };
     let mut taking = lines.iter().filter(|l| l.times < SLIGHT);
     match (taking.next(), taking.next()) {
         (Some(a), Some(b)) => format!("{head} Mostly {}; then {}.", phrase(a), phrase(b)),

@@ -42,6 +42,8 @@ pub struct DabTrace {
     pub full: f64,
     /// Powder laid under the tip by this dab, mean in µm per mm of travel.
     pub laid_um_per_mm: f64,
+    /// Powder taken up from under the tip, likewise.
+    pub taken_um_per_mm: f64,
     /// Thickest film under the tip, µm.
     pub film_um: f64,
     /// Travel that this dab stands for, mm.
@@ -96,6 +98,7 @@ impl DabTrace {
             contact: mean(done.contact),
             full: if touched > 0.0 { f64::from(done.full) / touched } else { 0.0 },
             laid_um_per_mm: if placed.travel_mm > 0.0 { mean(done.laid) / placed.travel_mm } else { 0.0 },
+            taken_um_per_mm: if placed.travel_mm > 0.0 { mean(done.taken) / placed.travel_mm } else { 0.0 },
             film_um: f64::from(done.thickest),
             travel_mm: placed.travel_mm,
         }
@@ -106,6 +109,15 @@ impl DabTrace {
 #[derive(Debug, Clone, PartialEq, Default, Serialize)]
 pub struct Trace {
     pub dabs: Vec<DabTrace>,
+    pub balance: Balance,
+}
+
+/// Where the powder of a gesture came from and went, mm³. What the sheet gained is `from_stick − in_tool − dust`.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize)]
+pub struct Balance {
+    pub from_stick_mm3: f64,
+    pub in_tool_mm3: f64,
+    pub dust_mm3: f64,
 }
 
 impl Trace {

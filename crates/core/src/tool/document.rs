@@ -32,7 +32,20 @@ pub enum Medium {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum Action {
+    /// Leaves powder.
     Lay,
+    /// Takes up and gives back: finger, stump, chamois.
+    Blend,
+    /// Takes up and keeps: kneaded eraser.
+    Lift,
+    /// Rubs off, tooth and all: hard eraser.
+    Cut,
+    /// Makes loose powder held: fixative.
+    Fix,
+}
+
+impl Action {
+    pub const ALL: [Action; 5] = [Action::Lay, Action::Blend, Action::Lift, Action::Cut, Action::Fix];
 }
 
 /// A tool, checked. Parameters that a document leaves out have their defaults.

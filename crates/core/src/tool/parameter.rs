@@ -140,7 +140,7 @@ const fn number(
 }
 
 use Quality as Q;
-use Station::{Ground, Load, Tip, Touch};
+use Station::{Ground, Load, Mix, Tip, Touch};
 
 /// All parameters of a dry tool, in the order in which a station shows them.
 pub static PARAMETERS: &[Parameter] = &[
@@ -387,6 +387,56 @@ pub static PARAMETERS: &[Parameter] = &[
         false,
         None,
         "Share of the powder that the paper holds; the rest lies loose and can be smeared or lifted.",
+    ),
+    number(
+        "mix.take_mm",
+        Mix,
+        "Takes up over",
+        "mm",
+        [0.1, 50.0, 0.1, 3.5],
+        true,
+        None,
+        "Travel over which full contact takes up most (63 %) of what lies loose; for fixative, over which most is fixed.",
+    ),
+    number(
+        "mix.held",
+        Mix,
+        "Reaches held powder",
+        "×",
+        [0.0, 1.0, 0.01, 0.12],
+        false,
+        None,
+        "How readily powder that the paper holds is taken, over what lies loose.",
+    ),
+    number(
+        "mix.lay_mm",
+        Mix,
+        "Gives back over",
+        "mm",
+        [0.2, 500.0, 0.1, 7.0],
+        true,
+        None,
+        "Travel over which most of what was taken up is given back to tooth that has room.",
+    ),
+    number(
+        "mix.holds_mm3",
+        Mix,
+        "Holds",
+        "mm³",
+        [0.01, 50.0, 0.01, 2.0],
+        true,
+        None,
+        "Powder that the tool can hold; the fuller it is, the less it takes.",
+    ),
+    number(
+        "mix.wear_um_mm",
+        Mix,
+        "Wears the tooth",
+        "µm/mm",
+        [0.0, 5.0, 0.01, 0.05],
+        false,
+        None,
+        "How much of the tooth full contact rubs off for each mm of travel.",
     ),
     Parameter {
         id: "ground.paper",

@@ -16,6 +16,7 @@ pub fn markdown() -> String {
         (Station::Touch, "Touch"),
         (Station::Tip, "Tip"),
         (Station::Load, "Load"),
+        (Station::Mix, "Mix"),
         (Station::Ground, "Ground"),
     ] {
         let _ = write!(

@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use super::{Quality, Tool, parameter::PARAMETERS};
+use super::{Action, Quality, Tool, parameter::PARAMETERS};
 
 /// Whether a parameter acts now.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
@@ -37,7 +37,30 @@ fn driven(tool: &Tool, quality: Quality) -> Option<String> {
 fn special(tool: &Tool, id: &str) -> Option<String> {
     let number = |id: &str| tool.number(id);
     let has = |q: Quality| tool.responses.iter().any(|r| r.quality == q && r.on);
+    let lays = tool.action == Action::Lay;
     let reason = match id {
+        _ if id.starts_with("mix.") && lays => "a stick only lays",
+        "load.stick" | "load.deposit_um_mm" | "load.bound" if !lays => "this tool brings no powder",
+        "load.fill_um" | "load.grain" if !lays && tool.action != Action::Blend => "this tool lays nothing",
+        "touch.build" | "touch.opacity" if !lays => "this tool lays no film",
+        "mix.lay_mm" if tool.action != Action::Blend => "what is taken up is not given back",
+        "mix.holds_mm3" if matches!(tool.action, Action::Cut | Action::Fix) => "nothing is taken up",
+        "mix.held" if tool.action == Action::Fix => "nothing is taken up",
+        "mix.wear_um_mm" if tool.action != Action::Cut => "only a cutting tool wears the tooth",
+        "touch.force_gf"
+        | "load.hardness_gf_mm2"
+        | "load.give_um"
+        | "load.grit_um"
+        | "load.face_um"
+        | "ground.tooth"
+        | "ground.scale"
+        | "ground.swap"
+        | "ground.follow"
+        | "ground.follow_mm"
+            if tool.action == Action::Fix =>
+        {
+            "a spray needs no contact"
+        }
         "touch.steady_hz" | "touch.steady_speed" if !tool.switch("touch.steady") => "steadying is off",
         "tip.spacing" if tool.switch("tip.spacing_auto") => "spacing sets itself",
         "tip.angle_deg"
@@ -53,7 +76,7 @@ fn special(tool: &Tool, id: &str) -> Option<String> {
             "the tooth has no depth"
         }
         "ground.follow" if number("ground.tooth") == 0.0 && !has(Quality::Tooth) => "the tooth has no depth",
-        "load.grain" if number("load.deposit_um_mm") == 0.0 => "nothing is laid",
+        "load.grain" if lays && number("load.deposit_um_mm") == 0.0 => "nothing is laid",
         _ => return None,
     };
     Some(reason.to_owned())

@@ -2,7 +2,7 @@
 
 use serde_json::{Map, Value, json};
 
-use super::document::{FORMAT, VERSION};
+use super::document::{Action, FORMAT, VERSION};
 use super::parameter::{Kind, PARAMETERS, Quality};
 use crate::hand::Signal;
 use crate::touch::curve::MOST_POINTS;
@@ -41,7 +41,7 @@ pub fn schema() -> Value {
             "name": {"type": "string", "minLength": 1, "maxLength": 120},
             "intent": {"type": "string", "maxLength": 400},
             "medium": {"enum": ["dry"]},
-            "action": {"enum": ["lay"]},
+            "action": {"enum": Action::ALL},
             "seed": {"type": "integer", "minimum": 0, "maximum": u32::MAX},
             "parameters": {"type": "object", "additionalProperties": false, "properties": parameters},
             "responses": {"type": "array", "maxItems": 48, "items": {

@@ -7,8 +7,8 @@ use saltmarsh_core::ground::{Ground, Paper};
 use saltmarsh_core::hand::Hand;
 use saltmarsh_core::relief::flat;
 use saltmarsh_core::sheet::Sheet;
-use saltmarsh_core::stroke;
-use saltmarsh_core::tool::Tool;
+use saltmarsh_core::stroke::{self, bed};
+use saltmarsh_core::tool::{Action, Tool};
 use saltmarsh_formats::{image, inkml, trace_csv};
 
 use super::{Stop, read_text};
@@ -18,7 +18,7 @@ const MOST_TOOL_BYTES: usize = 1024 * 1024;
 /// Most pixels of a rendered sheet.
 const MOST_AREA: usize = 100_000_000;
 
-/// Files named `-` are standard input or output.
+/// Tools that move powder instead of laying it act on a bed of charcoal. Files named `-` are standard input or output.
 #[derive(Args)]
 pub struct Render {
     /// Tool document (JSON).
@@ -77,6 +77,9 @@ impl Render {
             )));
         }
         let mut sheet = Sheet::new(Rc::new(Ground::new(paper)), px(width), px(height), pixel, [x, y])?;
+        if tool.action != Action::Lay {
+            bed::lay_in_place(&mut sheet)?;
+        }
         let trace = stroke::run(&tool, &Hand::default(), &gesture, &mut sheet)?;
 
         if let Some(path) = &self.out {

@@ -89,10 +89,48 @@ export function Load() {
 }
 
 export function Mix() {
+  const document = useDocument();
+  if (document?.action === "lay") {
+    return (
+      <div>
+        <p className="pb-2">
+          Nothing on a dry sheet is wet, so there is nothing to mix: a stick lays its powder over what is there. A finger, a stump or an eraser moves it; what the
+          tool does is chosen beside its name.
+        </p>
+        <Balance />
+      </div>
+    );
+  }
   return (
-    <p>
-      Nothing on a dry sheet is wet, so there is nothing to mix: a stick lays its powder over what is there. The film under it shows through by its thickness.
-    </p>
+    <div>
+      <p className="pb-1">The proof sheet is a bed of charcoal with bare paper between, so that there is something to move.</p>
+      <Balance />
+      <Rows ids={["mix.take_mm", "mix.held", "mix.lay_mm", "mix.holds_mm3", "mix.wear_um_mm"]} />
+    </div>
+  );
+}
+
+/** Where the powder of the selected stroke came from and went: nothing is lost. */
+function Balance() {
+  const gesture = useBench((s) => s.gesture);
+  const trace = useTrace("draft", gesture);
+  if (!trace) return null;
+  const { from_stick_mm3, in_tool_mm3, dust_mm3 } = trace.balance;
+  const rows: [string, number][] = [
+    ["From the stick", from_stick_mm3],
+    ["In the tool", in_tool_mm3],
+    ["Gone as crumbs", dust_mm3],
+    ["On the sheet now", trace.sheet_mm3],
+  ];
+  return (
+    <dl aria-label="Powder of this stroke" className="grid grid-cols-[1fr_auto] border-t border-hair py-1" data-testid="balance">
+      {rows.map(([label, mm3]) => (
+        <div key={label} className="contents">
+          <dt>{label}</dt>
+          <dd className="num text-right">{mm3.toFixed(4)} mm³</dd>
+        </div>
+      ))}
+    </dl>
   );
 }
 

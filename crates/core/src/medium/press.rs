@@ -1,0 +1,155 @@
+//! How a tip presses on the tooth: the ground as a tool meets it, load and plane across the footprint, and where it reaches.
+
+use crate::ground::GroundTile;
+use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
+use crate::tip::{Footprint, PROFILE_ENTRIES, PROFILE_STEPS, Profile};
+
+use super::face::Face;
+use super::plane::Plane;
+
+/// How much the grain varies the room for powder, as a share of how much it varies what is shed (the study's .25 at g = .75).
+const ROOM_GRAIN: f32 = 1.0 / 3.0;
+/// How far the grain's unevenness closes as contact closes.
+const GRAIN_CLOSES: f32 = 0.55;
+
+/// The ground of one tile as one stick meets it: what does not change from dab to dab. A value a pixel, row by row.
+#[derive(Debug, Clone)]
+pub struct Contact {
+    /// Height with the stick's grit on it, µm.
+    pub(super) height: Vec<f32>,
+    /// Deviation within the pixel, µm, and its inverse.
+    pub(super) sigma: Vec<f32>,
+    pub(super) inverse_sigma: Vec<f32>,
+    /// What an open grain sheds, and how far that falls as contact closes.
+    pub(super) sheds: Vec<f32>,
+    pub(super) sheds_fall: Vec<f32>,
+    /// `1 + gγ/3`.
+    pub(super) room: Vec<f32>,
+}
+
+impl Contact {
+    /// `grit` and `grain` are the tool's; `tooth` scales the ground's heights; `grain_within` is the share of grain variance within a pixel.
+    pub fn new(ground: &GroundTile, grit: f32, grain: f32, tooth: f32, grain_within: f32) -> Self {
+        let fine = all(grit * grit * grain_within);
+        let shown = 1.0 - grain_within;
+        // Less half the variance that pixels show, so that the mean is the same at every resolution.
+        let sheds = |by: f32, g: Lanes| lanes::exp(all(by) * g - all(0.5 * by * by * shown));
+        let closed = grain * (1.0 - GRAIN_CLOSES);
+        let planes = || vec![0.0_f32; ground.height.len()];
+        let mut out = Self {
+            height: planes(),
+            sigma: planes(),
+            inverse_sigma: planes(),
+            sheds: planes(),
+            sheds_fall: planes(),
+            room: planes(),
+        };
+        for first in (0..ground.height.len()).step_by(LANES) {
+            let of = |values: &[f32]| lanes::four(&values[first..]);
+            let put =
+                |values: &mut [f32], v: Lanes| values[first..first + LANES].copy_from_slice(&v.to_array());
+            let g = of(&ground.grain);
+            let sigma = larger((all(tooth * tooth) * of(&ground.variance) + fine).sqrt(), all(0.05));
+            let open = sheds(grain, g);
+            put(&mut out.height, all(tooth) * of(&ground.height) + all(grit) * g);
+            put(&mut out.sigma, sigma);
+            put(&mut out.inverse_sigma, all(1.0) / sigma);
+            put(&mut out.sheds, open);
+            put(&mut out.sheds_fall, sheds(closed, g) - open);
+            put(&mut out.room, larger(all(1.0) + all(ROOM_GRAIN * grain) * g, all(0.1)));
+        }
+        out
+    }
+}
+
+/// Load and plane across a footprint, by squared relative radius in the profile's steps.
+pub struct Press {
+    load: [f32; PROFILE_ENTRIES],
+    level: [f32; PROFILE_ENTRIES],
+}
+
+impl Press {
+    /// `load`: load at a pressure of 1 in the profile's scale.
+    pub fn new(profile: &Profile, plane: &Plane, load: f32) -> Self {
+        let mut out = Self { load: [0.0; PROFILE_ENTRIES], level: [0.0; PROFILE_ENTRIES] };
+        for first in (0..PROFILE_ENTRIES).step_by(LANES) {
+            let loads = all(load) * lanes::four(&profile.table()[first..]);
+            out.load[first..first + LANES].copy_from_slice(&loads.to_array());
+            out.level[first..first + LANES].copy_from_slice(&plane.at(loads).to_array());
+        }
+        out
+    }
+
+    /// Load and plane at four squared relative radii.
+    #[inline(always)]
+    fn at(&self, radius2: Lanes) -> (Lanes, Lanes) {
+        let u = smaller(radius2, all(1.0)) * all(PROFILE_STEPS as f32);
+        (lanes::between(&self.load, u), lanes::between(&self.level, u))
+    }
+}
+
+/// How the tip meets four neighbouring pixels.
+pub(super) struct Pressed {
+    /// Share of the pixel under the tip; 0 where the tip does not reach.
+    pub(super) cover: Lanes,
+    /// Load there, and the height of the stick's plane, µm.
+    pub(super) load: Lanes,
+    pub(super) level: Lanes,
+    /// Unevenness of the worn face.
+    pub(super) face: Lanes,
+}
+
+/// Where a dab reaches, and how hard it presses there.
+pub(super) struct Reach<'a> {
+    footprint: &'a Footprint,
+    press: &'a Press,
+    face: &'a Face,
+    pixel: f32,
+    /// Squared relative radii: wholly inside up to `inner`, outside from `outer`.
+    inner: f32,
+    outer: f32,
+    /// The dab is two halves of its travel, this far before and behind its middle: the ripple of dabs twice as close, for one
+    /// visit of the pixel.
+    ahead: [f32; 2],
+}
+
+impl<'a> Reach<'a> {
+    pub(super) fn new(footprint: &'a Footprint, press: &'a Press, face: &'a Face, pixel: f32) -> Self {
+        let (inner, outer) = footprint.rim(pixel);
+        let quarter = 0.25 * footprint.travel;
+        let ahead = [quarter * footprint.travel_cos, quarter * footprint.travel_sin];
+        Self { footprint, press, face, pixel, inner, outer, ahead }
+    }
+
+    /// How the tip meets the pixels `from..to` of four whose first lies at `(dx, dy)` mm from the footprint's middle; nothing
+    /// where it reaches none of them.
+    #[inline(always)]
+    pub(super) fn find(&self, dx: f32, dy: f32, from: usize, to: usize) -> Option<Pressed> {
+        const STEPS: [f32; LANES] = [0.0, 1.0, 2.0, 3.0];
+        let (f, [ax, ay]) = (self.footprint, self.ahead);
+        let x = all(dx) + Lanes::from(STEPS) * all(self.pixel);
+        let a = f.place(x - all(ax), dy - ay);
+        let b = f.place(x + all(ax), dy + ay);
+        let nearest = smaller(a.radius2, b.radius2).to_array();
+        if nearest[from..to].iter().all(|r2| *r2 >= self.outer) {
+            return None;
+        }
+        let inside = larger(a.radius2, b.radius2).to_array().iter().all(|r2| *r2 <= self.inner);
+        let (cover_a, cover_b) =
+            if inside { (all(1.0), all(1.0)) } else { (f.cover(&a, self.pixel), f.cover(&b, self.pixel)) };
+        let sum = cover_a + cover_b;
+        // Where one half alone reaches, it alone presses.
+        let share = cover_a / larger(sum, all(1e-9));
+        let (load, level) = self.press.at(b.radius2 + (a.radius2 - b.radius2) * share);
+        let face = self.face.at(all(dy * f.travel_cos) - x * all(f.travel_sin));
+        let mut cover = (all(0.5) * sum).to_array();
+        cover[..from].fill(0.0);
+        cover[to..].fill(0.0);
+        Some(Pressed { cover: cover.into(), load, level, face })
+    }
+}
+
+#[inline(always)]
+pub(super) fn each(value: impl Fn(usize) -> f32) -> Lanes {
+    Lanes::from([value(0), value(1), value(2), value(3)])
+}

@@ -1,0 +1,307 @@
+//! Tools that move powder instead of laying it: a finger or stump smears, a kneaded eraser lifts, a hard eraser cuts,
+//! fixative binds (models.md §5; dry study, "Finger" and "Kneaded eraser"; the exchange is our own form, tuned by eye).
+//!
+//! Per pixel under the tip, with contact φ as for a stick and travel ds:
+//! - taken: share `1 − e^(−φ·flow·ds/take)` of the loose powder, and `held` times that share of the held;
+//! - a smearing tool keeps what it took in lanes across its width and gives back `1 − e^(−ds/lay)` of a lane, each pixel by
+//!   its contact and the room left in its tooth;
+//! - an eraser keeps it (until it is full) or crumbles it to dust; a hard one wears the tooth besides.
+//!
+//! Every amount that leaves a pixel is what the pixel lost, to the last bit, summed in f64: nothing is lost between.
+
+use crate::lanes::{self, LANES, Lanes, all, larger, smaller, where_greater};
+use crate::paint::BANDS;
+use crate::sheet::{COVER, DRY_VALUES, HELD, KX, LOOSE, SX, TILE, WEAR};
+use crate::tip::Footprint;
+use crate::tool::document::Action;
+
+use super::dry::{Done, OUT_OF_REACH, RAISE};
+use super::face::Face;
+use super::press::{Contact, Press, Reach, each};
+
+/// Lanes across the tip that hold what was taken up.
+const ACROSS: usize = 24;
+/// Share of a lane that goes to each neighbour, for a mm of travel: a finger is soft and rolls.
+const SPREADS: f64 = 0.06;
+/// A lane with less than this gives nothing, µm × pixels.
+const LEAST: f64 = 1e-4;
+/// Share of a soft tool's contact that reaches into the hollows beside the peaks it presses.
+const INTO_HOLLOWS: f32 = 0.3;
+/// Powder this thick, µm, covers where it lies: grains are about as large. Less covers as much less.
+const GRAIN_UM: f32 = 1.0;
+/// The tooth is never worn off by more than this, µm.
+const MOST_WEAR: f32 = 60.0;
+
+/// What moves powder, for a whole stroke.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Rubber {
+    pub action: Action,
+    /// Travel in mm over which full contact takes up most (1 − 1/e) of what is loose, or fixes it.
+    pub take_mm: f32,
+    /// How readily held powder is taken, over loose.
+    pub held: f32,
+    /// Travel over which most of a lane is given back, mm.
+    pub lay_mm: f32,
+    /// The most it can hold, mm³.
+    pub holds_mm3: f64,
+    /// Wear of the tooth, µm for a mm of travel in full contact.
+    pub wear: f32,
+    /// δ, µm, and the room for powder in empty tooth, µm.
+    pub give: f32,
+    pub fill: f32,
+    pub face: f32,
+}
+
+/// An amount of powder with its colour: µm × pixels, and band totals.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+struct Amount {
+    powder: f64,
+    bands: [f64; 2 * BANDS],
+}
+
+impl Amount {
+    fn add_in_place(&mut self, other: &Amount, share: f64) {
+        self.powder += share * other.powder;
+        self.bands.iter_mut().zip(other.bands).for_each(|(a, b)| *a += share * b);
+    }
+}
+
+/// A tool in use: what it has taken up so far.
+#[derive(Debug, Clone)]
+pub struct Rub {
+    rubber: Rubber,
+    lanes: [Amount; ACROSS],
+    /// Powder that left the sheet as dust or crumbs, µm × pixels.
+    dust: f64,
+    /// Pixels that may be given to, of the dab under way, and what those of each lane would want in full contact with
+    /// empty tooth.
+    wanting: Vec<Wanting>,
+    most: [f64; ACROSS],
+}
+
+/// A pixel that may be given powder.
+#[derive(Debug, Clone, Copy)]
+struct Wanting {
+    /// Tile of the dab, value of its block, lane of the tip.
+    tile: usize,
+    at: usize,
+    lane: usize,
+    /// How much it wants, and the room left, µm.
+    weight: f32,
+    gap: f32,
+}
+
+/// One dab, ready to act on every tile it touches.
+pub struct Dab<'a> {
+    pub footprint: Footprint,
+    pub press: &'a Press,
+    pub face: &'a Face,
+    pub flow: f32,
+    /// Travel this dab stands for, mm.
+    pub travel: f32,
+    /// Share of a pixel that a tip thinner than it covers.
+    pub thin: f32,
+    /// Area of a pixel, mm².
+    pub pixel_mm2: f64,
+}
+
+impl Rub {
+    pub fn new(rubber: Rubber) -> Self {
+        Self {
+            rubber,
+            lanes: [Amount::default(); ACROSS],
+            dust: 0.0,
+            wanting: Vec::new(),
+            most: [0.0; ACROSS],
+        }
+    }
+
+    /// Powder in the tool and gone as dust, µm × pixels.
+    pub fn holds(&self) -> (f64, f64) {
+        (self.lanes.iter().map(|l| l.powder).sum(), self.dust)
+    }
+
+    /// Takes up from (or fixes, wears) the pixels of one tile; `tile` numbers it within the dab.
+    #[allow(clippy::too_many_arguments)] // a place on the sheet is many numbers
+    pub fn take_in_place(
+        &mut self,
+        block: &mut [f32],
+        contact: &Contact,
+        dab: &Dab<'_>,
+        tile: usize,
+        corner_mm: [f32; 2],
+        pixel: f32,
+        [x0, y0, x1, y1]: [usize; 4],
+        done: &mut Done,
+    ) {
+        let reach = Reach::new(&dab.footprint, dab.press, dab.face, pixel);
+        let r = self.rubber;
+        let width = f32::max(dab.footprint.half_width, 1e-3) + dab.footprint.half_side;
+        for y in y0..y1 {
+            let rate = all(self.eager(dab.pixel_mm2) * dab.flow * dab.thin * dab.travel / r.take_mm);
+            let dy = corner_mm[1] + (y as f32 + 0.5) * pixel - dab.footprint.y;
+            for from in (x0..x1).step_by(LANES) {
+                let start = from.min(TILE - LANES);
+                let dx = corner_mm[0] + (start as f32 + 0.5) * pixel - dab.footprint.x;
+                let Some(press) = reach.find(dx, dy, from - start, (x1 - start).min(LANES)) else { continue };
+                let first = y * TILE + start;
+                let cells = &mut block[first * DRY_VALUES..(first + LANES) * DRY_VALUES];
+                let there = each(|i| cells[i * DRY_VALUES + HELD] + cells[i * DRY_VALUES + LOOSE]);
+                let worn = each(|i| cells[i * DRY_VALUES + WEAR]);
+                let ground = |values: &[f32]| -> Lanes { lanes::four(&values[first..]) };
+                let inverse_sigma = ground(&contact.inverse_sigma);
+                let z = ground(&contact.height) + all(r.face) * press.face + all(RAISE) * there - worn;
+                let t = (z - press.level) * inverse_sigma;
+                let (touched, above) = lanes::normal(t);
+                let (_, deep) = lanes::normal(t - all(r.give) * inverse_sigma);
+                let phi = larger(ground(&contact.sigma) * (above - deep) * all(1.0 / r.give), Lanes::ZERO);
+                // A spray needs no contact.
+                let phi = if r.action == Action::Fix {
+                    all(1.0)
+                } else {
+                    where_greater(t, all(OUT_OF_REACH), phi, Lanes::ZERO)
+                };
+                let share = all(1.0) - lanes::exp(-(rate * phi * press.cover));
+                let room = larger(all(r.fill) * ground(&contact.room) - there, Lanes::ZERO);
+                done.cover += sum(press.cover);
+                done.load += sum(press.cover * press.load);
+                done.touched += sum(press.cover * touched);
+                done.contact += sum(press.cover * phi);
+                let (share, room, cover) = (share.to_array(), room.to_array(), press.cover.to_array());
+                // Skin and paper give way around a peak: hollows are reached where the tip presses at all.
+                let near = smaller(press.load * all(8.0), all(1.0)).to_array();
+                let (phi, touched) = (phi.to_array(), larger(touched, press.load).to_array());
+                for i in 0..LANES {
+                    let cell = &mut cells[i * DRY_VALUES..(i + 1) * DRY_VALUES];
+                    if cover[i] <= 0.0 {
+                        continue;
+                    }
+                    done.thickest = done.thickest.max(cell[HELD] + cell[LOOSE]);
+                    if r.action == Action::Fix {
+                        let fixed = cell[LOOSE] * share[i];
+                        cell[LOOSE] -= fixed;
+                        cell[HELD] += fixed;
+                        continue;
+                    }
+                    let across = (dy * dab.footprint.travel_cos
+                        - (dx + i as f32 * pixel) * dab.footprint.travel_sin)
+                        / width;
+                    let lane = (((0.5 + 0.5 * across) * ACROSS as f32) as usize).min(ACROSS - 1);
+                    if share[i] > 0.0 && cell[HELD] + cell[LOOSE] > 0.0 {
+                        let amount = taken_in_place(cell, share[i], share[i] * r.held);
+                        done.taken += amount.powder as f32;
+                        if r.action == Action::Cut {
+                            self.dust += amount.powder;
+                        } else {
+                            self.lanes[lane].add_in_place(&amount, 1.0);
+                        }
+                    }
+                    if r.action == Action::Cut {
+                        cell[WEAR] = (cell[WEAR] + r.wear * phi[i] * cover[i] * dab.travel).min(MOST_WEAR);
+                    }
+                    if r.action == Action::Blend && touched[i] > 0.0 {
+                        self.most[lane] += f64::from(cover[i] * r.fill);
+                        let reached = INTO_HOLLOWS * near[i] + (1.0 - INTO_HOLLOWS) * phi[i];
+                        let (at, weight) = ((first + i) * DRY_VALUES, reached * cover[i] * room[i]);
+                        if weight > 0.0 {
+                            self.wanting.push(Wanting { tile, at, lane, weight, gap: room[i] });
+                        }
+                    }
+                }
+            }
+        }
+    }
+
+    /// The fuller a tool that keeps what it takes, the less it takes: 1 empty, 0 full.
+    fn eager(&self, pixel_mm2: f64) -> f32 {
+        match self.rubber.action {
+            Action::Blend | Action::Lift => {
+                (1.0 - self.holds().0 * pixel_mm2 * 1e-3 / self.rubber.holds_mm3).clamp(0.0, 1.0) as f32
+            }
+            _ => 1.0,
+        }
+    }
+
+    /// Gives back what the dab's pixels want; `block` gives the values of a tile by its number within the dab.
+    pub fn give_in_place(
+        &mut self,
+        dab: &Dab<'_>,
+        mut block: impl FnMut(usize, &mut dyn FnMut(&mut [f32])),
+        done: &mut Done,
+    ) {
+        if self.rubber.action != Action::Blend {
+            return;
+        }
+        self.spread_in_place(dab.travel);
+        let wanting = std::mem::take(&mut self.wanting);
+        let most = std::mem::take(&mut self.most);
+        let share = f64::from(1.0 - libm::expf(-dab.travel / self.rubber.lay_mm));
+        let given = self.lanes;
+        let mut rest = wanting.as_slice();
+        while let Some(first) = rest.first() {
+            let (of_tile, others) = rest.split_at(rest.partition_point(|w| w.tile == first.tile));
+            rest = others;
+            block(first.tile, &mut |values| {
+                for w in of_tile {
+                    let lane = &given[w.lane];
+                    if lane.powder < LEAST {
+                        continue;
+                    }
+                    let wanted = lane.powder * share * f64::from(w.weight) / most[w.lane];
+                    let part = (wanted.min(0.5 * f64::from(w.gap)) / lane.powder) as f32;
+                    let cell = &mut values[w.at..w.at + DRY_VALUES];
+                    let amount = given_in_place(cell, lane, part);
+                    done.laid += amount.powder as f32;
+                    self.lanes[w.lane].add_in_place(&amount, -1.0);
+                }
+            });
+        }
+        self.wanting = wanting;
+        self.wanting.clear();
+    }
+
+    /// What the tip holds rolls a little to its sides.
+    fn spread_in_place(&mut self, travel: f32) {
+        let share = (SPREADS * f64::from(travel)).min(0.25);
+        let before = self.lanes;
+        for (i, lane) in before.iter().enumerate() {
+            for next in [i.checked_sub(1), (i + 1 < ACROSS).then_some(i + 1)].into_iter().flatten() {
+                self.lanes[i].add_in_place(lane, -share);
+                self.lanes[next].add_in_place(lane, share);
+            }
+        }
+    }
+}
+
+fn sum(v: Lanes) -> f32 {
+    v.to_array().iter().sum()
+}
+
+/// Takes shares of a pixel's loose and held powder; gives exactly what it lost.
+fn taken_in_place(cell: &mut [f32], of_loose: f32, of_held: f32) -> Amount {
+    let before: [f32; DRY_VALUES] = std::array::from_fn(|i| cell[i]);
+    cell[LOOSE] -= cell[LOOSE] * of_loose;
+    cell[HELD] -= cell[HELD] * of_held;
+    let there = before[LOOSE] + before[HELD];
+    let left = (cell[LOOSE] + cell[HELD]) / there;
+    for value in &mut cell[KX..SX + BANDS] {
+        *value *= left;
+    }
+    difference(&before, cell, 1.0)
+}
+
+/// Gives a pixel a part of a lane, loose; gives exactly what it gained.
+fn given_in_place(cell: &mut [f32], lane: &Amount, part: f32) -> Amount {
+    let before: [f32; DRY_VALUES] = std::array::from_fn(|i| cell[i]);
+    cell[LOOSE] += part * lane.powder as f32;
+    for (value, band) in cell[KX..SX + BANDS].iter_mut().zip(lane.bands) {
+        *value += part * band as f32;
+    }
+    cell[COVER] = cell[COVER].max(((cell[LOOSE] + cell[HELD]) / GRAIN_UM).min(1.0));
+    difference(&before, cell, -1.0)
+}
+
+fn difference(before: &[f32; DRY_VALUES], after: &[f32], sign: f64) -> Amount {
+    let lost = |i: usize| sign * (f64::from(before[i]) - f64::from(after[i]));
+    Amount { powder: lost(LOOSE) + lost(HELD), bands: std::array::from_fn(|b| lost(KX + b)) }
+}
