@@ -127,3 +127,37 @@ test("a stylus goes out to a file and comes in from one; a bad one is refused by
   await page.getByRole("button", { name: "Bring back" }).click();
   await expect.poll(async () => (await bench.ask<unknown[]>("/styluses")).length).toBe(2);
 });
+
+test("a stylus outlives a server that goes away, and two windows do not overwrite each other", async ({ bench, context, page, studio }) => {
+  await handScreen(page);
+  const saving = page.getByTestId("hand-saving");
+  const full = (p: Page) => p.getByRole("textbox", { name: "Force at full scale" });
+  const set = async (p: Page, gf: string) => {
+    await full(p).fill(gf);
+    await full(p).press("Enter");
+  };
+  const kept = async () => (await bench.ask<{ document: { profile: { full_gf: number } } }[]>("/styluses")).map((s) => s.document.profile.full_gf);
+  await set(page, "350");
+  await expect.poll(kept).toEqual([350]);
+  await studio.stop();
+  await set(page, "360");
+  await expect(page.getByRole("alert")).toContainText("kept in this browser");
+  await expect(saving).toHaveText("not saved");
+  await set(page, "370");
+  await studio.start();
+  await expect(saving).toHaveText("saved");
+  expect(await kept()).toEqual([370]);
+
+  const other = await context.newPage();
+  await other.goto(`${studio.url}hand`);
+  await expect(full(other)).toHaveValue("370");
+  await set(other, "300");
+  await expect.poll(kept).toEqual([300]);
+  await set(page, "380");
+  await expect(page.getByRole("alert")).toContainText("changed in another window");
+  await expect(full(page)).toHaveValue("380");
+  expect(await kept()).toEqual([300]);
+  await page.getByRole("button", { name: "Take the other" }).click();
+  await expect(full(page)).toHaveValue("300");
+  await expect(saving).toHaveText("saved");
+});

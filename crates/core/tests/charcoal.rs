@@ -6,7 +6,7 @@ mod common;
 
 use std::rc::Rc;
 
-use common::{draw, ground, mean, plain_tool, powder, pull, set, sheet};
+use common::{demo_tool, draw, ground, mean, plain_tool, powder, pull, set, sheet};
 use saltmarsh_core::ground::{Feel, Ground, PITCH_MM, Paper, Region};
 use saltmarsh_core::lanes;
 use saltmarsh_core::tool::Tool;
@@ -219,4 +219,33 @@ fn an_even_stroke_crosses_itself_without_a_darker_patch() {
     let even = ratio(&tool);
     assert!(builds > 1.5, "a building stroke darkens on the way back, got × {builds}");
     assert!((even - 1.0).abs() < 0.01, "builds × {builds}, an even stroke stays one film, got × {even}");
+}
+
+/// Handbook order of pencil grades: the softer, the blacker and the readier to give (common practice, no source).
+#[test]
+fn softer_grades_of_graphite_draw_darker() {
+    let ground = ground(Paper::HotPressed);
+    let mut hard = demo_tool("graphite-hb-point");
+    set(&mut hard, "load.stick", Value::Choice("graphite-2h".to_owned()));
+    set(&mut hard, "load.hardness_gf_mm2", Value::Number(2000.0));
+    let grades = [
+        hard,
+        demo_tool("graphite-hb-point"),
+        demo_tool("graphite-2b-point"),
+        demo_tool("graphite-6b-point"),
+    ];
+    for pressure in [0.15, 0.5, 0.95] {
+        let dark = |tool: &Tool| {
+            let mut tool = tool.clone();
+            // One width for all: it is the lead that is compared.
+            tool.responses.retain(|r| r.quality != saltmarsh_core::tool::Quality::Width);
+            set(&mut tool, "tip.width_mm", Value::Number(0.8));
+            let mut s = sheet(&ground, [40.0, 6.0], 0.08);
+            draw(&tool, &pull([3.0, 3.0], [37.0, 3.0], pressure), &mut s);
+            let shown = common::picture(&s);
+            shown.chunks_exact(4).map(|p| f64::from(243 - p[1].min(243))).sum::<f64>()
+        };
+        let tones: Vec<f64> = grades.iter().map(dark).collect();
+        assert!(tones.windows(2).all(|w| w[1] > 1.05 * w[0]), "at {pressure}: 2H, HB, 2B, 6B give {tones:?}");
+    }
 }

@@ -10,7 +10,7 @@ use saltmarsh_core::tool::parameter::Quality;
 pub fn write(tool: &Tool, trace: &Trace) -> String {
     let mut out = String::from(
         "pass,at_mm,x_mm,y_mm,raw_pressure,pressure,hand_gf,hardest_press,tilt_deg,lean_deg,barrel_deg,speed_mm_s,heading_deg,\
-         distance_mm,time_s,chance_dab,chance_stroke,lag_mm,lag_ms",
+         distance_mm,time_s,paint_left,chance_dab,chance_stroke,lag_mm,lag_ms",
     );
     for quality in Quality::ALL {
         let _ = write!(out, ",{}", quality.parameter().id.replace('.', "_"));
@@ -26,7 +26,7 @@ pub fn write(tool: &Tool, trace: &Trace) -> String {
         let s = &d.signals;
         let _ = write!(
             out,
-            "{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{}",
+            "{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{}",
             d.pass,
             d.at_mm,
             d.x_mm,
@@ -42,6 +42,7 @@ pub fn write(tool: &Tool, trace: &Trace) -> String {
             s.heading_deg,
             s.distance_mm,
             s.time_s,
+            s.paint_left,
             s.chance_dab,
             s.chance_stroke,
             d.lag_mm,

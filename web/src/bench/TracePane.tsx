@@ -4,12 +4,12 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { Dab, Trace } from "../engine/types";
 import { useSize } from "../plot/useSize";
-import { STATIONS, short } from "../model/tool";
+import { STATIONS, outputRange, short } from "../model/tool";
 import { traceCsv } from "../engine/client";
 import { Button } from "../ui/controls";
 import { saveFile } from "../ui/saveFile";
 import { useDeclared } from "./context";
-import { useBench, within } from "./store";
+import { useBench, useDocument, within } from "./store";
 import { useDifferences, useExplained, useTrace } from "./useEngine";
 
 const stationLabel = (id: string) => STATIONS.find((s) => s.id === id)?.label ?? id;
@@ -18,11 +18,20 @@ export function Reason() {
   const gesture = useBench((s) => s.gesture);
   const cursor = useBench((s) => s.cursor);
   const explained = useExplained("draft", gesture, cursor);
-  const { declarations } = useDeclared();
+  const { declarations, signal, ownParameter } = useDeclared();
+  const document = useDocument();
   const beside = useBench((s) => s.beside);
   const against = useBench((s) => s.against);
   if (!explained) return <div className="p-3 text-muted">No stroke is selected.</div>;
   const { dab, reason } = explained;
+  // What each response made of its signal: input, the curve's share, output.
+  const responses = dab.factors.flatMap((f): [string, string][] => {
+    const response = document?.responses[f.response];
+    const [from, to] = [signal(response?.signal ?? ""), ownParameter(response?.quality ?? "")];
+    if (!document || !response || !from || !to) return [];
+    const { unit } = outputRange(document, response, to);
+    return [[`${from.label} → ${to.label.toLowerCase()}`, `${short(f.input)} ${from.unit} → ${f.share.toFixed(3)} → ${short(f.output)} ${unit}`]];
+  });
   return (
     <section aria-label="Why the mark is so" className="h-full overflow-y-auto px-3 py-2" data-testid="reason">
       <div className="float-right ml-2 flex gap-1 text-[12px]">
@@ -68,7 +77,7 @@ export function Reason() {
       <details className="mt-1">
         <summary className="cursor-pointer text-muted">Every factor</summary>
         <dl className="grid grid-cols-[1fr_auto] gap-x-3 text-[12px]">
-          {figures(dab, declarations.qualities.map((q) => q.quality)).map(([label, value]) => (
+          {[...figures(dab, declarations.qualities.map((q) => q.quality)), ...responses].map(([label, value]) => (
             <div key={label} className="contents">
               <dt className="text-muted">{label}</dt>
               <dd className="num text-right">{value}</dd>
@@ -130,6 +139,7 @@ function figures(d: Dab, qualities: string[]): [string, string][] {
     ["Tilt, lean, barrel", `${s.tilt_deg.toFixed(0)}°, ${s.lean_deg.toFixed(0)}°, ${s.barrel_deg.toFixed(0)}°`],
     ["Speed, heading", `${s.speed_mm_s.toFixed(0)} mm/s, ${s.heading_deg.toFixed(0)}°`],
     ["Distance, time", `${s.distance_mm.toFixed(1)} mm, ${s.time_s.toFixed(2)} s`],
+    ["Paint left", s.paint_left.toFixed(2)],
     ["Chance per dab, per stroke", `${s.chance_dab.toFixed(2)}, ${s.chance_stroke.toFixed(2)}`],
     ...qualities.map((q, i): [string, string] => [`Quality: ${q}`, `${short(d.qualities[i] ?? 0)} ${units[q] ?? ""}`]),
     ["Footprint", `${d.length_mm.toFixed(1)} × ${d.width_mm.toFixed(1)} mm at ${d.angle_deg.toFixed(0)}°, ${d.area_mm2.toFixed(1)} mm²`],

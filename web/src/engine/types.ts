@@ -17,6 +17,7 @@ export interface Signals {
   heading_deg: number;
   distance_mm: number;
   time_s: number;
+  paint_left: number;
   chance_dab: number;
   chance_stroke: number;
 }

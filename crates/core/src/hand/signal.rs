@@ -15,6 +15,7 @@ pub enum Signal {
     Heading,
     Distance,
     Time,
+    PaintLeft,
     ChancePerDab,
     ChancePerStroke,
 }
@@ -37,7 +38,7 @@ pub struct SignalInfo {
 }
 
 impl Signal {
-    pub const ALL: [Signal; 11] = [
+    pub const ALL: [Signal; 12] = [
         Signal::Pressure,
         Signal::HardestPress,
         Signal::Tilt,
@@ -47,6 +48,7 @@ impl Signal {
         Signal::Heading,
         Signal::Distance,
         Signal::Time,
+        Signal::PaintLeft,
         Signal::ChancePerDab,
         Signal::ChancePerStroke,
     ];
@@ -76,6 +78,15 @@ impl Signal {
                 ("distance", "mm", 0.0, 100.0, 100_000.0, false, "Travel since the pen touched down.")
             }
             Self::Time => ("time", "s", 0.0, 2.0, 3600.0, false, "Time since the pen touched down."),
+            Self::PaintLeft => (
+                "paint left",
+                "",
+                0.0,
+                1.0,
+                1.0,
+                false,
+                "What the tool holds, of what it can hold. A stick does not run out: it has 1 always.",
+            ),
             Self::ChancePerDab => (
                 "chance per dab",
                 "",
@@ -113,6 +124,9 @@ pub struct Signals {
     pub heading_deg: f64,
     pub distance_mm: f64,
     pub time_s: f64,
+    /// What the tool holds, of what it can hold; 1 for a stick.
+    #[serde(default)]
+    pub paint_left: f64,
     pub chance_dab: f64,
     pub chance_stroke: f64,
 }
@@ -129,6 +143,7 @@ impl Signals {
             Signal::Heading => self.heading_deg,
             Signal::Distance => self.distance_mm,
             Signal::Time => self.time_s,
+            Signal::PaintLeft => self.paint_left,
             Signal::ChancePerDab => self.chance_dab,
             Signal::ChancePerStroke => self.chance_stroke,
         }

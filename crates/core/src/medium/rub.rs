@@ -212,12 +212,15 @@ impl Rub {
         }
     }
 
+    /// What it holds of what it can hold, 0..1.
+    pub fn fullness(&self, pixel_mm2: f64) -> f64 {
+        (self.holds().0 * pixel_mm2 * 1e-3 / self.rubber.holds_mm3).clamp(0.0, 1.0)
+    }
+
     /// The fuller a tool that keeps what it takes, the less it takes: 1 empty, 0 full.
     fn eager(&self, pixel_mm2: f64) -> f32 {
         match self.rubber.action {
-            Action::Blend | Action::Lift => {
-                (1.0 - self.holds().0 * pixel_mm2 * 1e-3 / self.rubber.holds_mm3).clamp(0.0, 1.0) as f32
-            }
+            Action::Blend | Action::Lift => 1.0 - self.fullness(pixel_mm2) as f32,
             _ => 1.0,
         }
     }

@@ -95,12 +95,21 @@ pub fn powder(stick: &str) -> Powder {
         let ratio = (1.0 - reflectance) * (1.0 - reflectance) / (2.0 * reflectance);
         (p.k, p.k.map(|k| k / ratio))
     };
+    // Air between the grains scatters more than oil does.
+    let airy = |parts: &[(&str, f64)], scatter: f64| {
+        let (k, s) = mix(parts.iter().copied()).expect("shipped pigments");
+        (k, s.map(|s| s * scatter))
+    };
     let (k, s) = match stick {
         "compressed" => black("PBk6", 0.036),
-        "sanguine" => {
-            let (k, s) = mix([("PR101", 0.85), ("PW4", 0.15)]).expect("shipped pigments");
-            (k, s.map(|s| s * 1.5))
-        }
+        "sanguine" => airy(&[("PR101", 0.85), ("PW4", 0.15)], 1.5),
+        // The softer the grade, the more graphite and the less clay: blacker (order of grades: common practice, no source).
+        "graphite-2h" => black("PBk6", 0.18),
+        "graphite-hb" => black("PBk6", 0.14),
+        "graphite-2b" => black("PBk6", 0.108),
+        "graphite-6b" => black("PBk6", 0.072),
+        "pastel-blue" => airy(&[("PB29", 0.4), ("PBr7bu", 0.22), ("PW6", 0.38)], 1.3),
+        "pastel-umber" => airy(&[("PBr7bu", 0.78), ("PBk9", 0.1), ("PW6", 0.12)], 1.3),
         "chalk" => {
             let white = find("PW6").expect("shipped pigment");
             let ochre = find("PY43").expect("shipped pigment");

@@ -289,6 +289,7 @@ impl Engine {
             heading_deg: pass.heading,
             distance_mm: pass.travelled,
             time_s: place.t - pass.started_t,
+            paint_left: self.rub.as_ref().map_or(1.0, |r| r.fullness(self.pixel_mm2)),
             chance_dab: chance(1, i64::from(pass.dabs)),
             chance_stroke: chance(2, 0),
         }

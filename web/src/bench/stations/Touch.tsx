@@ -425,6 +425,7 @@ const SIGNAL_FIELD: Record<string, string> = {
   heading: "heading_deg",
   distance: "distance_mm",
   time: "time_s",
+  "paint-left": "paint_left",
   "chance-per-dab": "chance_dab",
   "chance-per-stroke": "chance_stroke",
 };
