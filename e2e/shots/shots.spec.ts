@@ -1,7 +1,7 @@
 /** The pictures in docs/screenshots: the demo as it is, the Bench in both themes and at each station that has a picture. */
 
 import { execFileSync } from "node:child_process";
-import { mkdirSync } from "node:fs";
+import { mkdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { Pen, test, type Bench } from "../bench";
 import { program, repository } from "../server";
@@ -136,4 +136,28 @@ test("charcoal, enlarged", async ({ page }) => {
   await page.setContent(`<body style="margin:0;padding:8px 16px;width:945px;background:#f3f1ec;font:13px sans-serif">${body}</body>`);
   await page.setViewportSize({ width: 977, height: 960 });
   await page.screenshot({ path: join(folder, "charcoal-enlarged.png") });
+});
+
+test("what moves powder, and its balance", async ({ bench, page }) => {
+  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
+  await page.getByRole("option", { name: "Finger", exact: true }).click();
+  await bench.settled();
+  await bench.station("Mix").click();
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: join(folder, "station-mix.png") });
+});
+
+test("every tool of the demo, enlarged", async ({ page }) => {
+  const demo = (path: string) => join(repository, "demo", path);
+  const { tools } = JSON.parse(readFileSync(demo("demo.json"), "utf8")) as { tools: string[] };
+  const cells = tools.map((file) => {
+    const { name, intent } = JSON.parse(readFileSync(demo(file), "utf8")) as { name: string; intent: string };
+    const gesture = /point|edge|thin/.test(file) ? "hatching" : "scrub";
+    const png = execFileSync(program, ["render", "--tool", demo(file), "--gesture", demo(`gestures/${gesture}.inkml`), "--sheet-mm", "0,0,42,14", "--dpi", "300", "--out", "-"]);
+    const src = `data:image/png;base64,${png.toString("base64")}`;
+    return `<figure style="margin:0"><img src="${src}" style="width:620px;image-rendering:pixelated;display:block"><figcaption><b>${name}</b> ${intent}</figcaption></figure>`;
+  });
+  await page.setContent(`<body style="margin:0;padding:10px;background:#f3f1ec;font:13px sans-serif"><div style="display:grid;grid-template-columns:620px 620px;gap:10px">${cells.join("")}</div></body>`);
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.screenshot({ path: join(folder, "tools.png"), fullPage: true });
 });

@@ -23,17 +23,20 @@ pub struct Refusal {
 
 type Make = fn() -> String;
 
-const DOCUMENTS: [(&str, Make); 14] = [
+const DOCUMENTS: [(&str, Make); 15] = [
     ("InkML, entity bomb", || format!("{BOMB}<ink><trace>&j;</trace></ink>")),
     ("InkML, external entity", || "<!DOCTYPE ink SYSTEM \"file:///etc/hostname\"><ink/>".to_owned()),
     ("InkML, a million nested groups", || format!("<ink>{}", "<traceGroup>".repeat(1_000_000))),
     ("InkML, a million points", || format!("<ink><trace>{}</trace></ink>", "1 1,".repeat(1_000_000))),
     ("InkML, a huge number", || format!("<ink><trace>{} 1</trace></ink>", "9".repeat(5_000_000))),
-    ("InkML, 31 MiB cut off in a trace", || format!("<ink><trace>{}", " ".repeat(31 << 20))),
-    ("InkML, 31 MiB of attributes", || {
-        format!("<ink {}/>", (0..2_000_000).map(|i| format!("a{i}='' ")).collect::<String>())
+    ("InkML, 15 MiB cut off in a trace", || format!("<ink><trace>{}", " ".repeat(15 << 20))),
+    ("InkML, 14 MiB of attributes", || {
+        format!("<ink {}/>", (0..1_300_000).map(|i| format!("a{i}='' ")).collect::<String>())
     }),
     ("InkML, a million empty traces", || format!("<ink>{}</ink>", "<trace/>".repeat(1_000_000))),
+    ("InkML, a hundred thousand contexts", || {
+        format!("<ink>{}</ink>", "<context xml:id='a'/>".repeat(100_000))
+    }),
     ("SVG, entity bomb", || format!("{BOMB}<svg><path d='&j;'/></svg>")),
     ("SVG, picture from elsewhere", || "<svg><image href='http://localhost/a.png'/></svg>".to_owned()),
     ("SVG, half a million nested groups", || format!("<svg>{}", "<g>".repeat(500_000))),

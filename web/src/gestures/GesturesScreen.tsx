@@ -13,7 +13,7 @@ import { Record } from "./Record";
 import { Thumbnail } from "./Thumbnail";
 
 /** The server's limit for one document. */
-const MOST_BYTES = 32 * 1024 * 1024;
+const MOST_BYTES = 16 * 1024 * 1024;
 
 export interface Told {
   text: string;
@@ -46,7 +46,7 @@ export function GesturesScreen() {
   const one = gestures.find((g) => g.id === chosen) ?? gestures[0] ?? null;
   const read = async (files: File[]) => {
     for (const f of files) {
-      if (f.size > MOST_BYTES) return setTold({ text: `${f.name}: may be at most 32 MiB` });
+      if (f.size > MOST_BYTES) return setTold({ text: `${f.name}: may be at most 16 MiB` });
       const text = await f.text();
       const added = await change(async () => {
         const plain = f.name.replace(/\.[^.]*$/, "").slice(0, 80);

@@ -82,6 +82,8 @@ struct State {
     context: Option<OpenContext>,
     trace: Option<OpenTrace>,
     definitions: usize,
+    /// Formats, sources and contexts so far.
+    defined: usize,
     /// Titles of the outermost groups so far, and the text of the title that is being read.
     titles: Vec<Option<String>>,
     title: Option<String>,
@@ -147,10 +149,12 @@ pub fn read(text: &str) -> Result<Document, FieldError> {
                     document.traces.len() + document.refused.len(),
                 );
                 state.end(&name, &mut document, &mut count)?;
+                state.check(&document).map_err(refuse)?;
             }
             Event::End(_) => {
                 let name = open.pop().ok_or_else(|| refuse("closes more than it opens".to_owned()))?;
                 state.end(&name, &mut document, &mut count)?;
+                state.check(&document).map_err(refuse)?;
             }
             Event::Text(t) => {
                 state.text(&t.decode().map_err(|e| refuse(format!("is not UTF-8: {e}")))?);
@@ -227,8 +231,23 @@ impl State {
         }
     }
 
+    /// Refuses more traces and definitions than any hand needs: each takes memory.
+    fn check(&self, document: &Document) -> Result<(), String> {
+        if document.traces.len() + document.refused.len() > super::MOST_TRACES {
+            return Err(format!("holds more than {} traces", super::MOST_TRACES));
+        }
+        if self.defined > super::MOST_DEFINITIONS {
+            return Err(format!(
+                "defines more than {} formats, sources and contexts",
+                super::MOST_DEFINITIONS
+            ));
+        }
+        Ok(())
+    }
+
     fn start(&mut self, name: &str, a: &Attributes, index: usize) {
         let get = |key: &str| a.get(key).map(String::as_str);
+        self.defined += usize::from(matches!(name, "traceFormat" | "inkSource" | "context"));
         match name {
             "definitions" => self.definitions += 1,
             "traceFormat" => {
@@ -237,7 +256,9 @@ impl State {
             }
             "intermittentChannels" => self.intermittent = true,
             "channel" => {
-                if let Some((_, format)) = &mut self.format {
+                if let Some((_, format)) = &mut self.format
+                    && format.len() < super::MOST_CHANNELS
+                {
                     format.push(Channel {
                         name: get("name").unwrap_or("").to_owned(),
                         units: get("units").unwrap_or("").to_owned(),

@@ -2,18 +2,26 @@
 
 use super::document::Channel;
 
+/// No number that means something is longer, characters; and so much white space may be within a point.
+const LONGEST_VALUE: usize = 64;
+const LONGEST_SPACE: usize = 256;
+
 /// Decodes the text of one trace. `room`: points that may still be read.
 ///
 /// Points are separated by commas, values by white space, which may be left out before a prefix or a minus sign. `!`
 /// explicit, `'` first difference, `"` second difference; a prefix stays in force for its channel to the end of the trace.
 /// `*` repeats value, velocity or acceleration; `?` is not reported.
 pub fn decode(text: &str, channels: &[Channel], room: usize) -> Result<Vec<Vec<Option<f64>>>, String> {
+    if text.bytes().filter(|b| *b == b',').count() >= room {
+        return Err(format!("more than {} points in the document", super::MOST_POINTS));
+    }
+    let longest = LONGEST_SPACE + LONGEST_VALUE * channels.len();
     let mut states = vec![State::default(); channels.len()];
     let regular = channels.iter().filter(|c| !c.intermittent).count();
     let mut points = Vec::new();
     for (n, point) in text.split(',').enumerate() {
-        if n >= room {
-            return Err(format!("more than {} points in the document", super::MOST_POINTS));
+        if point.len() > longest && point.trim().len() > longest {
+            return Err(format!("point {n}: is {} characters long, at most {longest} are read", point.len()));
         }
         let tokens = tokens(point).map_err(|e| format!("point {n}: {e}"))?;
         if tokens.is_empty() && n == 0 && text.trim().is_empty() {

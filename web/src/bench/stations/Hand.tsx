@@ -72,7 +72,7 @@ function Gestures() {
     }
   };
   const read = async (chosen: File) => {
-    if (chosen.size > MOST_BYTES) return say(`${chosen.name}: may be at most 32 MiB`);
+    if (chosen.size > MOST_BYTES) return say(`${chosen.name}: may be at most 16 MiB`);
     const inkml = await chosen.text();
     await change(() => addGesture(chosen.name.replace(/\.[^.]*$/, "").slice(0, 80), "from a file", inkml));
   };
@@ -117,4 +117,4 @@ function Gestures() {
 }
 
 /** The server's limit for one document. */
-const MOST_BYTES = 32 * 1024 * 1024;
+const MOST_BYTES = 16 * 1024 * 1024;
