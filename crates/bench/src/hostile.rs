@@ -43,7 +43,7 @@ const DOCUMENTS: [(&str, Make); 15] = [
     ("SVG, arc of a huge radius", || "<svg><path d='M0 0A1e300 1e300 0 1 1 9 9'/></svg>".to_owned()),
     ("SVG, a million segments", || format!("<svg><path d='M0 0{}'/></svg>", "h1v1".repeat(500_000))),
     ("SVG, curves that flatten to millions", || {
-        format!("<svg><path d='M0 0{}'/></svg>", "C9e6 0 0 9e6 9e6 9e6S0 9e6 0 0".repeat(30_000))
+        format!("<svg><path d='M0 0{}'/></svg>", "C9e6 9e6-9e6 9e6 0 0".repeat(30_000))
     }),
 ];
 

@@ -30,21 +30,31 @@ pub struct Surface {
 
 /// Sheets with nothing on them but the bed, by paper, size and place: laying one takes as long as a few strokes.
 #[derive(Default)]
-pub struct Beds(RefCell<Vec<(String, Rc<Snapshot>)>>);
+pub struct Beds(RefCell<Vec<Bed>>);
 
-/// So many beds are kept, the newest first, of sheets with at most so many pixels (80 bytes each).
-const MOST_BEDS: usize = 16;
-const MOST_BED_PIXELS: usize = 400_000;
+struct Bed {
+    key: String,
+    pixels: usize,
+    snapshot: Rc<Snapshot>,
+}
+
+/// The newest beds of so many pixels together are kept (at most 80 bytes each).
+const MOST_BED_PIXELS: usize = 1_600_000;
 
 impl Beds {
     fn get(&self, key: &str) -> Option<Rc<Snapshot>> {
-        self.0.borrow().iter().find(|(k, _)| k == key).map(|(_, bed)| bed.clone())
+        self.0.borrow().iter().find(|b| b.key == key).map(|b| b.snapshot.clone())
     }
 
-    fn keep(&self, key: &str, bed: Snapshot) {
+    fn keep(&self, key: &str, sheet: &Sheet) {
+        let pixels = sheet.width() * sheet.height();
         let mut beds = self.0.borrow_mut();
-        beds.insert(0, (key.to_owned(), Rc::new(bed)));
-        beds.truncate(MOST_BEDS);
+        beds.insert(0, Bed { key: key.to_owned(), pixels, snapshot: Rc::new(sheet.snapshot()) });
+        let mut sum = 0;
+        beds.retain(|b| {
+            sum += b.pixels;
+            sum <= MOST_BED_PIXELS
+        });
     }
 }
 
@@ -117,9 +127,7 @@ impl Surface {
             return Ok(());
         }
         bed::lay_in_place(&mut self.sheet).map_err(|e| refuse(&e))?;
-        if self.sheet.width() * self.sheet.height() <= MOST_BED_PIXELS {
-            self.beds.keep(&self.key, self.sheet.snapshot());
-        }
+        self.beds.keep(&self.key, &self.sheet);
         Ok(())
     }
 

@@ -87,7 +87,10 @@ fn what_may_do_harm_is_refused_by_name() {
     assert!(refused("<svg><path d=\"M0 0H9\"/>").contains("cut off"));
     assert!(refused("<html/>").contains("no drawing") && refused("<ink></ink>").contains("root"));
     assert!(refused(&" ".repeat(svg::MOST_BYTES + 1)).contains("bytes"));
-    assert!(refused("<svg viewBox=\"0 0 0 0\" width=\"1mm\"/>").len() > 5);
+    assert!(refused("<svg viewBox=\"0 0 0 0\" width=\"1mm\"><path d=\"M0 0H9\"/></svg>").contains("viewBox"));
+    let curves = format!("<svg><path d=\"M0 0{}\"/></svg>", "C9e6 9e6-9e6 9e6 0 0".repeat(30_000));
+    let many = svg::read(&curves).map(|d| d.outline.strokes.len());
+    assert!(many.is_err_and(|e| e.message.contains("200000 points")), "curves that flatten to millions");
 }
 
 const SOUND: &str = "<svg width=\"60mm\" viewBox=\"0 0 120 40\"><g transform=\"translate(3 4) scale(.9)\"><path d=\"M10 20C20 5 40 35 60 20S100 5 110 20a9 9 0 1 1 -5 5z\"/><circle cx=\"30\" cy=\"20\" r=\"7\"/><polyline points=\"1,2 3,4 5,9\"/><rect width=\"9\" height=\"4\" rx=\"2\"/></g></svg>";

@@ -138,6 +138,7 @@ const Row = memo(function Row({ id, name, note, originY, strip }: RowProps) {
 
 function StripView({ column, id, name, originY, strip }: { column: Column; id: string; name: string; originY: number; strip: { width: number; height: number } }) {
   const selected = useBench((s) => s.gesture === id);
+  const against = useBench((s) => s.against?.name ?? null);
   const scale = strip.width / STRIP_MM.width;
   const point = async (e: React.PointerEvent<HTMLDivElement>) => {
     const box = e.currentTarget.getBoundingClientRect();
@@ -159,7 +160,7 @@ function StripView({ column, id, name, originY, strip }: { column: Column; id: s
       <canvas
         ref={(canvas) => mount(column, id, canvas)}
         role="img"
-        aria-label={`${name}, ${column}`}
+        aria-label={`${name}, ${column === "kept" ? (against ?? "kept") : column}`}
         data-column={column}
         className="block h-full w-full"
       />

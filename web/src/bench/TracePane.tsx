@@ -94,7 +94,7 @@ async function saveCsv(gesture: string) {
   if (text) saveFile("trace.csv", "text/csv", text);
 }
 
-/** What differs from the kept tool here, or from the pinned place, most first. */
+/** What differs from the tool beside the draft here, or from the pinned place, most first. */
 function Beside({ dab }: { dab: Dab }) {
   const gesture = useBench((s) => s.gesture);
   const beside = useBench((s) => s.beside);
@@ -228,7 +228,7 @@ export function TracePlot() {
               force in gf: of the hand
             </text>
             <text x={width - 190} y={13} fill="var(--muted)">
-              - - kept tool
+              - - {besideName === "kept" ? "kept tool" : "the tool beside"}
             </text>
             <text x={width - 110} y={13} fill="var(--draft)" fontWeight={600}>
               — draft

@@ -48,9 +48,9 @@ export function Generate({ change, onClose }: { change: (work: () => Promise<unk
   const [movement, setMovement] = useState(FIRST);
   const [name, setName] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
-  const [drawing, setDrawing] = useState<{ name: string; outline: Outline } | null>(null);
+  const [drawing, setDrawing] = useState<{ id: string; name: string; outline: Outline } | null>(null);
   const file = useRef<HTMLInputElement>(null);
-  const key = JSON.stringify([movement, drawing?.name, drawing?.outline.length]);
+  const key = JSON.stringify([movement, drawing?.id]);
   const made = useAnswer(`generated:${key}`, async () => {
     try {
       const outline = movement.way === "outline" ? (drawing?.outline ?? null) : null;
@@ -71,7 +71,8 @@ export function Generate({ change, onClose }: { change: (work: () => Promise<unk
     if (f.size > MOST_BYTES) return setProblem(`${f.name}: may be at most 4 MiB`);
     try {
       const { outline, length_mm } = await engine.drawing(await f.text());
-      setDrawing({ name: f.name, outline });
+      // Of two readings of one file the second may be another drawing.
+      setDrawing({ id: crypto.randomUUID(), name: f.name, outline });
       set({ ...movement, way: "outline", length_mm: fitting(outline, length_mm) });
       if (name === "") setName(f.name.replace(/\.[^.]*$/, "").slice(0, 80));
     } catch (error) {

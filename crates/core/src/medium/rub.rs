@@ -25,10 +25,13 @@ const ACROSS: usize = 24;
 const SPREADS: f64 = 0.06;
 /// A lane with less than this gives nothing, µm × pixels.
 const LEAST: f64 = 1e-4;
-/// Share of a soft tool's contact that reaches into the hollows beside the peaks it presses.
+/// Skin and paper give way around a peak: this share of their contact reaches the hollows too, in full from this load on.
 const INTO_HOLLOWS: f32 = 0.3;
+const NEAR_LOAD: f32 = 0.125;
 /// Powder this thick, µm, covers where it lies: grains are about as large. Less covers as much less.
 const GRAIN_UM: f32 = 1.0;
+/// One dab never fills more than this share of the room that is left.
+const MOST_OF_GAP: f64 = 0.5;
 /// The tooth is never worn off by more than this, µm.
 const MOST_WEAR: f32 = 60.0;
 
@@ -168,9 +171,8 @@ impl Rub {
                 done.touched += sum(press.cover * touched);
                 done.contact += sum(press.cover * phi);
                 let (share, room, cover) = (share.to_array(), room.to_array(), press.cover.to_array());
-                // Skin and paper give way around a peak: hollows are reached where the tip presses at all.
-                let near = smaller(press.load * all(8.0), all(1.0)).to_array();
-                let (phi, touched) = (phi.to_array(), larger(touched, press.load).to_array());
+                let near = smaller(press.load * all(1.0 / NEAR_LOAD), all(1.0)).to_array();
+                let phi = phi.to_array();
                 for i in 0..LANES {
                     let cell = &mut cells[i * DRY_VALUES..(i + 1) * DRY_VALUES];
                     if cover[i] <= 0.0 {
@@ -199,7 +201,7 @@ impl Rub {
                     if r.action == Action::Cut {
                         cell[WEAR] = (cell[WEAR] + r.wear * phi[i] * cover[i] * dab.travel).min(MOST_WEAR);
                     }
-                    if r.action == Action::Blend && touched[i] > 0.0 {
+                    if r.action == Action::Blend {
                         self.most[lane] += f64::from(cover[i] * r.fill);
                         let reached = INTO_HOLLOWS * near[i] + (1.0 - INTO_HOLLOWS) * phi[i];
                         let (at, weight) = ((first + i) * DRY_VALUES, reached * cover[i] * room[i]);
@@ -251,7 +253,7 @@ impl Rub {
                         continue;
                     }
                     let wanted = lane.powder * share * f64::from(w.weight) / most[w.lane];
-                    let part = (wanted.min(0.5 * f64::from(w.gap)) / lane.powder) as f32;
+                    let part = (wanted.min(MOST_OF_GAP * f64::from(w.gap)) / lane.powder) as f32;
                     let cell = &mut values[w.at..w.at + DRY_VALUES];
                     let amount = given_in_place(cell, lane, part);
                     done.laid += amount.powder as f32;

@@ -1,11 +1,12 @@
 //! A bed of charcoal for tools that move powder: a finger on bare paper would show nothing. Blocks of charcoal with bare
 //! paper between, the same on every sheet of a ground, laid by the engine itself.
 
+use std::rc::Rc;
 use std::sync::OnceLock;
 
-use super::run;
+use super::Engine;
 use crate::error::Result;
-use crate::hand::{Gesture, Hand, Sample, angles};
+use crate::hand::{Hand, Sample, angles};
 use crate::sheet::Sheet;
 use crate::tool::Tool;
 
@@ -24,14 +25,15 @@ const RATE_HZ: f64 = 100.0;
 /// Lays the bed over a whole sheet.
 ///
 /// # Errors
-/// None of its own: the tool and its strokes are in range on every sheet.
+/// None of its own: what [`Engine::new`] refuses.
 pub fn lay_in_place(sheet: &mut Sheet) -> Result<()> {
     static TOOL: OnceLock<Tool> = OnceLock::new();
     let tool = TOOL.get_or_init(|| Tool::parse(STICK).expect("the bed's own stick is valid (tested)"));
     let [left, top] = sheet.raster().origin_mm;
     let (right, bottom) =
         (left + sheet.width() as f64 * sheet.pixel_mm(), top + sheet.height() as f64 * sheet.pixel_mm());
-    let mut strokes = Vec::new();
+    // Not as one gesture: a large sheet has more strokes than a gesture may hold.
+    let mut engine = Engine::new(Rc::new(tool.clone()), Hand::default(), sheet)?;
     let mut clock = 0.0;
     let mut y = top + 4.0;
     while y < bottom {
@@ -41,15 +43,13 @@ pub fn lay_in_place(sheet: &mut Sheet) -> Result<()> {
             for block in BLOCKS {
                 let from = period as f64 * PERIOD_MM + block;
                 if from < right && from + BLOCK_MM > left {
-                    strokes.push(stroke(from, y, clock));
+                    engine.extend(&stroke(from, y, clock), sheet);
+                    engine.lift(sheet);
                     clock += BLOCK_MM / SPEED_MM_S + 0.1;
                 }
             }
         }
         y += ROW_MM;
-    }
-    if !strokes.is_empty() {
-        run(tool, &Hand::default(), &Gesture::new(strokes)?, sheet)?;
     }
     Ok(())
 }

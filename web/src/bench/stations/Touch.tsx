@@ -155,8 +155,10 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
     keptResponse && (keptResponse.signal !== response.signal || span(keptResponse.input) !== span(response.input) || keptResponse.repeat !== response.repeat),
     `${keptResponse?.signal === response.signal ? "" : `${keptSignal} `}${keptResponse ? span(keptResponse.input) : ""}`,
   );
+  // A spread's output is no output of another kind of response: they go back together.
+  const kindKept = keptResponse && keptResponse.around !== response.around ? { around: keptResponse.around, output: keptResponse.output } : {};
   const keptTo = before(
-    keptResponse && (keptResponse.quality !== response.quality || span(keptResponse.output) !== span(response.output)),
+    keptResponse && (keptResponse.quality !== response.quality || keptResponse.around !== response.around || span(keptResponse.output) !== span(response.output)),
     `${keptResponse?.quality === response.quality ? "" : `${keptQuality} `}${keptResponse ? span(keptResponse.output) : ""}`,
   );
   const keptAmount = before(
@@ -212,7 +214,7 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
           )}
         </span>
       </div>
-      <Line label="From" kept={keptFrom} onPutBack={() => keptResponse && change({ signal: keptResponse.signal, input: keptResponse.input, repeat: keptResponse.repeat })}>
+      <Line label="From" kept={keptFrom} onPutBack={() => keptResponse && change({ signal: keptResponse.signal, input: keptResponse.input, repeat: keptResponse.repeat, ...kindKept })}>
         <Choice
           label="Signal"
           value={response.signal}
@@ -239,7 +241,7 @@ function Open({ document, kept, response, width }: { document: ToolDocument; kep
         <Field label="Input, upper end" value={response.input[1]} low={response.input[0]} high={info.most} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [response.input[0], v] })} />
         <span className="w-9 text-muted">{info.unit}</span>
       </Line>
-      <Line label="To" kept={keptTo} onPutBack={() => keptResponse && change({ quality: keptResponse.quality, output: keptResponse.output })}>
+      <Line label="To" kept={keptTo} onPutBack={() => keptResponse && change({ quality: keptResponse.quality, ...kindKept, output: keptResponse.output })}>
         <Choice
           label="Quality"
           value={response.quality}
