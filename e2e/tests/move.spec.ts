@@ -8,7 +8,7 @@ test("a finger moves charcoal on the proof sheet, and its balance is told", asyn
   await page.getByRole("combobox", { name: "Tool", exact: true }).click();
   await page.getByRole("option", { name: "Finger", exact: true }).click();
   await bench.settled();
-  await expect(page.getByRole("combobox", { name: "Action" })).toContainText("smears");
+  await expect(page.getByRole("combobox", { name: "Action" })).toContainText("blends");
   await bench.station("Mix").click();
   const row = async (label: string) => mm3(await page.getByTestId("balance").locator("dt", { hasText: label }).locator("xpath=following-sibling::dd").textContent());
   await expect.poll(() => row("In the tool")).toBeGreaterThan(0);
@@ -16,14 +16,14 @@ test("a finger moves charcoal on the proof sheet, and its balance is told", asyn
   const sheet = await row("On the sheet now");
   const held = await row("In the tool");
 
-  // It gives nothing back: more stays in it, and as much less on the sheet.
+  // It releases hardly anything: more stays in it, and as much less on the sheet.
   const shown = await bench.shown(bench.strip("Slow pull", "draft"));
-  await bench.setParameter("Gives back over", "500");
+  await bench.setParameter("Release over", "500");
   await expect.poll(() => row("In the tool")).toBeGreaterThan(held);
   expect((await row("In the tool")) + (await row("On the sheet now"))).toBeCloseTo(sheet + held, 3);
   await bench.settled();
   expect(await bench.shown(bench.strip("Slow pull", "draft"))).not.toEqual(shown);
-  await expect(page.getByTestId("reason")).toContainText(/reaches \d+ % of the tooth, takes/);
+  await expect(page.getByTestId("reason")).toContainText(/reaches \d+ % of the tooth, picks up/);
 });
 
 test("what a tool does is one choice, told as a change and taken back", async ({ bench, page }) => {

@@ -20,7 +20,7 @@ pub fn write(tool: &Tool, trace: &Trace) -> String {
         let _ = write!(out, ",{id}_input,{id}_share,{id}_output");
     }
     out.push_str(
-        ",length_mm,width_mm,angle_deg,area_mm2,load,covered,contact,full,laid_um_per_mm,taken_um_per_mm,film_um,travel_mm\r\n",
+        ",length_mm,width_mm,angle_deg,area_mm2,load,covered,contact,full,laid_um_per_mm,pickup_um_per_mm,film_um,travel_mm\r\n",
     );
     for d in &trace.dabs {
         let s = &d.signals;
@@ -70,7 +70,7 @@ pub fn write(tool: &Tool, trace: &Trace) -> String {
             d.contact,
             d.full,
             d.laid_um_per_mm,
-            d.taken_um_per_mm,
+            d.pickup_um_per_mm,
             d.film_um,
             d.travel_mm
         );

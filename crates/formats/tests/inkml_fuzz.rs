@@ -1,8 +1,11 @@
 //! InkML that was damaged at random: never a panic, never a gesture outside its limits, and what is taken comes back the same.
 //! `PROPTEST_CASES=300000 cargo test -p saltmarsh-formats --test inkml_fuzz` runs more.
 
+mod damage;
+
 use std::path::Path;
 
+use damage::{config, damage, damaged};
 use proptest::prelude::*;
 use saltmarsh_core::hand::gesture::{FARTHEST_MM, MOST_SAMPLES};
 use saltmarsh_formats::inkml;
@@ -45,31 +48,11 @@ fn sound(index: usize) -> String {
     std::fs::read_to_string(path).expect("a test document")
 }
 
-/// Failures are mended, not collected in files.
-fn without_files(cases: u32) -> ProptestConfig {
-    ProptestConfig { cases, failure_persistence: None, ..ProptestConfig::default() }
-}
-
 proptest! {
-    #![proptest_config(without_files(
-        std::env::var("PROPTEST_CASES").ok().and_then(|v| v.parse().ok()).unwrap_or(3000)
-    ))]
+    #![proptest_config(config())]
     #[test]
-    fn damaged_documents_do_no_harm(
-        which in 0..SOUND.len(),
-        edits in prop::collection::vec((any::<prop::sample::Index>(), 0..40_usize, 0..SNIPPETS.len(), 1..4_usize), 1..8),
-        cut in prop::option::of(any::<prop::sample::Index>()),
-    ) {
-        let mut text: Vec<char> = sound(which).chars().collect();
-        for (at, remove, snippet, times) in edits {
-            let at = at.index(text.len() + 1);
-            let end = (at + remove).min(text.len());
-            text.splice(at..end, SNIPPETS[snippet].repeat(times).chars());
-        }
-        if let Some(cut) = cut {
-            text.truncate(cut.index(text.len() + 1));
-        }
-        let text: String = text.into_iter().collect();
+    fn damaged_documents_do_no_harm(which in 0..SOUND.len(), harm in damage(SNIPPETS.len())) {
+        let text = damaged(&sound(which), harm, &SNIPPETS);
         let Ok(document) = inkml::read(&text) else { return Ok(()) };
         let Ok(gesture) = inkml::to_gesture(&document) else { return Ok(()) };
         prop_assert!(gesture.sample_count() <= MOST_SAMPLES);

@@ -1,8 +1,11 @@
 //! Outlines of SVG drawings: lengths against geometry, units against CSS, and what is refused.
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
+mod damage;
+
 use std::f64::consts::PI;
 
+use damage::{config, damage, damaged};
 use proptest::prelude::*;
 use saltmarsh_core::hand::way::MOST_POINTS;
 use saltmarsh_formats::svg::{self, Drawing};
@@ -118,27 +121,11 @@ const SNIPPETS: [&str; 20] = [
 ];
 
 proptest! {
-    #![proptest_config(ProptestConfig {
-        cases: std::env::var("PROPTEST_CASES").ok().and_then(|v| v.parse().ok()).unwrap_or(3000),
-        failure_persistence: None,
-        ..ProptestConfig::default()
-    })]
+    #![proptest_config(config())]
     /// `PROPTEST_CASES=300000 cargo test -p saltmarsh-formats --test svg` runs more.
     #[test]
-    fn damaged_drawings_do_no_harm(
-        edits in prop::collection::vec((any::<prop::sample::Index>(), 0..30_usize, 0..SNIPPETS.len(), 1..4_usize), 1..8),
-        cut in prop::option::of(any::<prop::sample::Index>()),
-    ) {
-        let mut text: Vec<char> = SOUND.chars().collect();
-        for (at, remove, snippet, times) in edits {
-            let at = at.index(text.len() + 1);
-            let end = (at + remove).min(text.len());
-            text.splice(at..end, SNIPPETS[snippet].repeat(times).chars());
-        }
-        if let Some(cut) = cut {
-            text.truncate(cut.index(text.len() + 1));
-        }
-        let text: String = text.into_iter().collect();
+    fn damaged_drawings_do_no_harm(harm in damage(SNIPPETS.len())) {
+        let text = damaged(SOUND, harm, &SNIPPETS);
         let Ok(drawing) = svg::read(&text) else { return Ok(()) };
         let points: Vec<f64> = drawing.outline.strokes.iter().flatten().flatten().copied().collect();
         prop_assert!(points.len() <= 2 * MOST_POINTS && points.iter().all(|v| v.is_finite()));

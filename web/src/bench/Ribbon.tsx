@@ -88,10 +88,10 @@ function viewOf(id: Station, kept: Trace | null, draft: Trace | null, force: (d:
     case "load":
       return { figure: range((d) => d.laid_um_per_mm, 1, "µm/mm"), of: (d) => d.laid_um_per_mm, kept, draft };
     case "mix":
-      if (dabs.some((d) => d.taken_um_per_mm > 0)) {
-        return { figure: range((d) => d.taken_um_per_mm, 1, "µm/mm"), of: (d) => d.taken_um_per_mm, kept, draft };
+      if (dabs.some((d) => d.pickup_um_per_mm > 0)) {
+        return { figure: range((d) => d.pickup_um_per_mm, 1, "µm/mm"), of: (d) => d.pickup_um_per_mm, kept, draft };
       }
-      return { figure: "–", idle: "nothing is taken up: a stick only lays" };
+      return { figure: "–", idle: "nothing is picked up: a stick only lays" };
     case "ground":
       return { figure: paper, of: (d) => d.covered, kept, draft };
     case "relief": {

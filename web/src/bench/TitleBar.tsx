@@ -12,7 +12,7 @@ import { edit, redo, undo, useBench, useDocument, useKept } from "./store";
 
 const ACTIONS: [string, string][] = [
   ["lay", "lays"],
-  ["blend", "smears"],
+  ["blend", "blends"],
   ["lift", "lifts"],
   ["cut", "rubs off"],
   ["fix", "fixes"],

@@ -147,7 +147,7 @@ function figures(d: Dab, qualities: string[]): [string, string][] {
     ["Touched, contact", `${(100 * d.covered).toFixed(1)} %, ${(100 * d.contact).toFixed(1)} %`],
     ["Tooth already full", `${(100 * d.full).toFixed(1)} %`],
     ["Lag of steadying", d.lag_mm > 0 ? `${d.lag_mm.toFixed(2)} mm, ${d.lag_ms.toFixed(0)} ms` : "none"],
-    ["Powder laid, taken up", `${d.laid_um_per_mm.toFixed(2)}, ${d.taken_um_per_mm.toFixed(2)} µm/mm`],
+    ["Powder laid, picked up", `${d.laid_um_per_mm.toFixed(2)}, ${d.pickup_um_per_mm.toFixed(2)} µm/mm`],
     ["Thickest film", `${d.film_um.toFixed(1)} µm`],
     ["Travel of this dab", `${d.travel_mm.toFixed(2)} mm`],
   ];

@@ -42,7 +42,7 @@ export interface Dab {
   contact: number;
   full: number;
   laid_um_per_mm: number;
-  taken_um_per_mm: number;
+  pickup_um_per_mm: number;
   film_um: number;
   travel_mm: number;
 }

@@ -1,12 +1,13 @@
 /** A gesture made from parameters, as a hand would move. */
 
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { addGesture, type Gesture } from "../api/client";
 import { useAnswer } from "../bench/useEngine";
 import { engine, refusalOf } from "../engine/client";
 import type { Movement, Outline } from "../engine/types";
 import { PLAIN_HAND } from "../model/hand";
 import { Button, Choice, Dialog, NumberField } from "../ui/controls";
+import { FileButton } from "../ui/FileButton";
 import type { Told } from "./GesturesScreen";
 import { Thumbnail } from "./Thumbnail";
 
@@ -49,7 +50,6 @@ export function Generate({ change, onClose }: { change: (work: () => Promise<unk
   const [name, setName] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const [drawing, setDrawing] = useState<{ id: string; name: string; outline: Outline } | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const key = JSON.stringify([movement, drawing?.id]);
   const made = useAnswer(`generated:${key}`, async () => {
     try {
@@ -91,21 +91,14 @@ export function Generate({ change, onClose }: { change: (work: () => Promise<unk
         <div className="flex min-h-8 items-center">
           Way
           <span className="ml-auto" />
-          <input
-            ref={file}
-            type="file"
+          <FileButton
+            className="mr-1"
+            text="Outline from SVG…"
+            label="SVG file"
             accept=".svg,image/svg+xml"
-            className="hidden"
-            aria-label="SVG file"
-            onChange={(e) => {
-              const chosen = e.target.files?.[0];
-              e.target.value = "";
-              if (chosen) void read(chosen);
-            }}
+            title="The outlines of an SVG drawing are stroked one after another"
+            onFiles={([f]) => f && void read(f)}
           />
-          <Button className="mr-1" title="The outlines of an SVG drawing are stroked one after another" onClick={() => file.current?.click()}>
-            Outline from SVG…
-          </Button>
           <Choice label="Way" value={movement.way} options={ways} onChange={(way) => set({ ...movement, way: way as Movement["way"] })} />
         </div>
         {FIELDS.map((f) => (

@@ -1,11 +1,12 @@
 /** Gestures: what the hand did, kept, named, changed, and chosen for the proof sheet. */
 
 import { useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Refused, addGesture, changeGesture, changeOf, gestureFile, orderGestures, removeGesture, type Gesture } from "../api/client";
 import { useBenchContext } from "../bench/context";
 import { engine, refusalOf } from "../engine/client";
 import { Button, Notice, Toggle } from "../ui/controls";
+import { FileButton } from "../ui/FileButton";
 import { saveFile } from "../ui/saveFile";
 import { Generate } from "./Generate";
 import { One } from "./One";
@@ -26,7 +27,6 @@ export function GesturesScreen() {
   const [search, setSearch] = useState("");
   const [generating, setGenerating] = useState(false);
   const [told, setTold] = useState<Told | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
   /** Does something to gestures and tells what came of it; gives whether it was done. */
   const change = async (work: () => Promise<unknown>, done?: Told) => {
@@ -100,21 +100,8 @@ export function GesturesScreen() {
           value={search}
           onChange={(e) => setSearch(e.target.value)}
         />
-        <input
-          ref={file}
-          type="file"
-          multiple
-          accept=".inkml,.xml,application/inkml+xml"
-          className="hidden"
-          aria-label="InkML files"
-          onChange={(e) => {
-            const files = [...(e.target.files ?? [])];
-            e.target.value = "";
-            void read(files);
-          }}
-        />
         <Button onClick={() => setGenerating(true)}>Generate…</Button>
-        <Button onClick={() => file.current?.click()}>Add InkML…</Button>
+        <FileButton text="Add InkML…" label="InkML files" accept=".inkml,.xml,application/inkml+xml" multiple onFiles={(files) => void read(files)} />
         <Button disabled={found.length === 0} title="One InkML file of all gestures in the list" onClick={saveAll}>
           Save {found.length === gestures.length ? "all" : `these ${found.length}`}
         </Button>

@@ -9,6 +9,7 @@ import { engine, refusalOf } from "../engine/client";
 import type { Observed } from "../engine/types";
 import { PLAIN_HAND, type Profile } from "../model/hand";
 import { Button, Choice, NumberField, Toggle } from "../ui/controls";
+import { FileButton } from "../ui/FileButton";
 import { saveFile } from "../ui/saveFile";
 import { counted, packedStrokes, perEvent, reportedBy } from "./monitor";
 import { change, choose, keepNew, NO_PEN, notify, recognise, takeAway, useHand } from "./store";
@@ -83,7 +84,6 @@ function Kept() {
   const inHand = useHand((s) => s.stylus);
   const hand = useBench((s) => s.hand);
   const queries = useQueryClient();
-  const file = useRef<HTMLInputElement>(null);
   const refresh = () => queries.invalidateQueries({ queryKey: ["styluses"] });
   const all = styluses.data ?? [];
   useEffect(() => {
@@ -128,9 +128,7 @@ function Kept() {
         />
       </div>
       <div className="flex gap-1 pb-1 text-[12px]">
-        <Button className="!min-h-6 !px-2 !py-0" onClick={() => file.current?.click()}>
-          Read…
-        </Button>
+        <FileButton className="!min-h-6 !px-2 !py-0" text="Read…" label="Stylus file" accept=".json,application/json" onFiles={([chosen]) => chosen && read(chosen)} />
         <Button className="!min-h-6 !px-2 !py-0" onClick={() => void write()}>
           Write
         </Button>
@@ -144,18 +142,6 @@ function Kept() {
         >
           Take away
         </Button>
-        <input
-          ref={file}
-          type="file"
-          accept=".json,application/json"
-          className="hidden"
-          aria-label="Stylus file"
-          onChange={(e) => {
-            const chosen = e.target.files?.[0];
-            e.target.value = "";
-            if (chosen) read(chosen);
-          }}
-        />
       </div>
     </>
   );

@@ -37,7 +37,7 @@ const MOST_WEAR: f32 = 60.0;
 
 /// What moves powder, for a whole stroke.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Rubber {
+pub struct Mover {
     pub action: Action,
     /// Travel in mm over which full contact takes up most (1 − 1/e) of what is loose, or fixes it.
     pub take_mm: f32,
@@ -72,7 +72,7 @@ impl Amount {
 /// A tool in use: what it has taken up so far.
 #[derive(Debug, Clone)]
 pub struct Rub {
-    rubber: Rubber,
+    mover: Mover,
     lanes: [Amount; ACROSS],
     /// Powder that left the sheet as dust or crumbs, µm × pixels.
     dust: f64,
@@ -109,9 +109,9 @@ pub struct Dab<'a> {
 }
 
 impl Rub {
-    pub fn new(rubber: Rubber) -> Self {
+    pub fn new(mover: Mover) -> Self {
         Self {
-            rubber,
+            mover,
             lanes: [Amount::default(); ACROSS],
             dust: 0.0,
             wanting: Vec::new(),
@@ -138,7 +138,7 @@ impl Rub {
         done: &mut Done,
     ) {
         let reach = Reach::new(&dab.footprint, dab.press, dab.face, pixel);
-        let r = self.rubber;
+        let r = self.mover;
         let width = f32::max(dab.footprint.half_width, 1e-3) + dab.footprint.half_side;
         for y in y0..y1 {
             let rate = all(self.eager(dab.pixel_mm2) * dab.flow * dab.thin * dab.travel / r.take_mm);
@@ -216,12 +216,12 @@ impl Rub {
 
     /// What it holds of what it can hold, 0..1.
     pub fn fullness(&self, pixel_mm2: f64) -> f64 {
-        (self.holds().0 * pixel_mm2 * 1e-3 / self.rubber.holds_mm3).clamp(0.0, 1.0)
+        (self.holds().0 * pixel_mm2 * 1e-3 / self.mover.holds_mm3).clamp(0.0, 1.0)
     }
 
     /// The fuller a tool that keeps what it takes, the less it takes: 1 empty, 0 full.
     fn eager(&self, pixel_mm2: f64) -> f32 {
-        match self.rubber.action {
+        match self.mover.action {
             Action::Blend | Action::Lift => 1.0 - self.fullness(pixel_mm2) as f32,
             _ => 1.0,
         }
@@ -234,13 +234,13 @@ impl Rub {
         mut block: impl FnMut(usize, &mut dyn FnMut(&mut [f32])),
         done: &mut Done,
     ) {
-        if self.rubber.action != Action::Blend {
+        if self.mover.action != Action::Blend {
             return;
         }
         self.spread_in_place(dab.travel);
         let wanting = std::mem::take(&mut self.wanting);
         let most = std::mem::take(&mut self.most);
-        let share = f64::from(1.0 - libm::expf(-dab.travel / self.rubber.lay_mm));
+        let share = f64::from(1.0 - libm::expf(-dab.travel / self.mover.lay_mm));
         let given = self.lanes;
         let mut rest = wanting.as_slice();
         while let Some(first) = rest.first() {

@@ -54,7 +54,7 @@ pub fn compare(a: &DabTrace, b: &DabTrace) -> Vec<Difference> {
     amount("touched", "", a.covered, b.covered);
     amount("tooth already full", "", a.full, b.full);
     amount("powder laid", "µm/mm", a.laid_um_per_mm, b.laid_um_per_mm);
-    amount("powder taken up", "µm/mm", a.taken_um_per_mm, b.taken_um_per_mm);
+    amount("powder picked up", "µm/mm", a.pickup_um_per_mm, b.pickup_um_per_mm);
     amount("thickest film", "µm", a.film_um, b.film_um);
     amount("lag of steadying", "mm", a.lag_mm, b.lag_mm);
     for (what, a, b) in [

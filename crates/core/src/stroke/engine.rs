@@ -17,7 +17,7 @@ use crate::hand::{Hand, Sample, Signals, angles};
 use crate::medium::dry::{self, Done, Stick};
 use crate::medium::face::Face;
 use crate::medium::press::Press;
-use crate::medium::rub::{self, Rub, Rubber};
+use crate::medium::rub::{self, Mover, Rub};
 use crate::num;
 use crate::paint::pigment;
 use crate::sheet::{Rect, Sheet};
@@ -108,7 +108,7 @@ impl Engine {
             auto_spacing: tool.switch("tip.spacing_auto"),
             grain_within: sheet.grain_within(feel),
             hand,
-            rub: rubber(&tool).map(Rub::new),
+            rub: mover(&tool).map(Rub::new),
             from_stick: 0.0,
             pixel_mm2: sheet.pixel_mm() * sheet.pixel_mm(),
             stick,
@@ -513,13 +513,13 @@ impl Engine {
 }
 
 /// What a tool that moves powder is; nothing for one that lays it.
-fn rubber(tool: &Tool) -> Option<Rubber> {
+fn mover(tool: &Tool) -> Option<Mover> {
     let n = |id: &str| tool.number(id) as f32;
-    (tool.action != Action::Lay).then(|| Rubber {
+    (tool.action != Action::Lay).then(|| Mover {
         action: tool.action,
-        take_mm: n("mix.take_mm"),
-        held: n("mix.held"),
-        lay_mm: n("mix.lay_mm"),
+        take_mm: n("mix.pickup_mm"),
+        held: n("mix.pickup_held"),
+        lay_mm: n("mix.release_mm"),
         holds_mm3: tool.number("mix.holds_mm3"),
         wear: n("mix.wear_um_mm"),
         give: n("load.give_um"),

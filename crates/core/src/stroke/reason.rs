@@ -95,8 +95,8 @@ fn sentence(tool: &Tool, dab: &DabTrace, lines: &[Line]) -> String {
         Action::Lay => format!("{tone}, covers {covered:.0} %."),
         Action::Fix => "sprayed.".to_owned(),
         Action::Blend | Action::Lift | Action::Cut => {
-            let taken = dab.taken_um_per_mm * dab.travel_mm;
-            format!("reaches {covered:.0} % of the tooth, takes {taken:.2} µm.")
+            let taken = dab.pickup_um_per_mm * dab.travel_mm;
+            format!("reaches {covered:.0} % of the tooth, picks up {taken:.2} µm.")
         }
     };
     let mut taking = lines.iter().filter(|l| l.times < SLIGHT);

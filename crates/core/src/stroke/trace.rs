@@ -43,7 +43,7 @@ pub struct DabTrace {
     /// Powder laid under the tip by this dab, mean in µm per mm of travel.
     pub laid_um_per_mm: f64,
     /// Powder taken up from under the tip, likewise.
-    pub taken_um_per_mm: f64,
+    pub pickup_um_per_mm: f64,
     /// Thickest film under the tip, µm.
     pub film_um: f64,
     /// Travel that this dab stands for, mm.
@@ -98,7 +98,7 @@ impl DabTrace {
             contact: mean(done.contact),
             full: if touched > 0.0 { f64::from(done.full) / touched } else { 0.0 },
             laid_um_per_mm: if placed.travel_mm > 0.0 { mean(done.laid) / placed.travel_mm } else { 0.0 },
-            taken_um_per_mm: if placed.travel_mm > 0.0 { mean(done.taken) / placed.travel_mm } else { 0.0 },
+            pickup_um_per_mm: if placed.travel_mm > 0.0 { mean(done.taken) / placed.travel_mm } else { 0.0 },
             film_um: f64::from(done.thickest),
             travel_mm: placed.travel_mm,
         }

@@ -43,9 +43,9 @@ fn special(tool: &Tool, id: &str) -> Option<String> {
         "load.stick" | "load.deposit_um_mm" | "load.bound" if !lays => "this tool brings no powder",
         "load.fill_um" | "load.grain" if !lays && tool.action != Action::Blend => "this tool lays nothing",
         "touch.build" | "touch.opacity" if !lays => "this tool lays no film",
-        "mix.lay_mm" if tool.action != Action::Blend => "what is taken up is not given back",
-        "mix.holds_mm3" if matches!(tool.action, Action::Cut | Action::Fix) => "nothing is taken up",
-        "mix.held" if tool.action == Action::Fix => "nothing is taken up",
+        "mix.release_mm" if tool.action != Action::Blend => "what is picked up is not released",
+        "mix.holds_mm3" if matches!(tool.action, Action::Cut | Action::Fix) => "nothing is picked up",
+        "mix.pickup_held" if tool.action == Action::Fix => "nothing is picked up",
         "mix.wear_um_mm" if tool.action != Action::Cut => "only a cutting tool wears the tooth",
         "touch.force_gf"
         | "load.hardness_gf_mm2"

@@ -1,10 +1,10 @@
 /** Hand: the signals as they are now, what stands in for them, and the recorded gestures of the proof sheet. */
 
 import { useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
 import { Link } from "react-router";
 import { Refused, addGesture, changeGesture, changeOf, gestureFile, type Gesture } from "../../api/client";
 import { Button } from "../../ui/controls";
+import { FileButton } from "../../ui/FileButton";
 import { useBenchContext } from "../context";
 import { leaning } from "../../draw/pen";
 import { StandInSliders } from "../../draw/StandIns";
@@ -58,7 +58,6 @@ export function Hand() {
 function Gestures() {
   const { gestures } = useBenchContext();
   const queries = useQueryClient();
-  const file = useRef<HTMLInputElement>(null);
   const refresh = () => queries.invalidateQueries({ queryKey: ["gestures"] });
   const change = async (work: () => Promise<unknown>) => {
     try {
@@ -84,21 +83,7 @@ function Gestures() {
     <section aria-label="Gestures">
       <div className="flex items-center pb-1 pt-3">
         <h3 className="font-semibold">Gestures on the proof sheet</h3>
-        <input
-          ref={file}
-          type="file"
-          accept=".inkml,.xml,application/inkml+xml"
-          className="hidden"
-          aria-label="InkML file"
-          onChange={(e) => {
-            const chosen = e.target.files?.[0];
-            e.target.value = "";
-            if (chosen) void read(chosen);
-          }}
-        />
-        <Button className="ml-auto !min-h-6 !py-0" onClick={() => file.current?.click()}>
-          Add InkML…
-        </Button>
+        <FileButton className="ml-auto !min-h-6 !py-0" text="Add InkML…" label="InkML file" accept=".inkml,.xml,application/inkml+xml" onFiles={([chosen]) => chosen && void read(chosen)} />
       </div>
       {gestures.map((g) => (
         <div key={g.id} className="flex min-h-8 items-center gap-2 border-t border-hair">

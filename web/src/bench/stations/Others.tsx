@@ -105,7 +105,7 @@ export function Mix() {
     <div>
       <p className="pb-1">The proof sheet is a bed of charcoal with bare paper between, so that there is something to move.</p>
       <Balance />
-      <Rows ids={["mix.take_mm", "mix.held", "mix.lay_mm", "mix.holds_mm3", "mix.wear_um_mm"]} />
+      <Rows ids={["mix.pickup_mm", "mix.pickup_held", "mix.release_mm", "mix.holds_mm3", "mix.wear_um_mm"]} />
     </div>
   );
 }
