@@ -24,7 +24,7 @@ export function CurveLibrary({ curve, onTake, onTell }: CurveLibraryProps) {
         Curves
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} aria-label="Your own curves" className="z-50 w-72 rounded border border-line bg-pane p-3 shadow-lg">
+        <Popover.Content align="end" sideOffset={4} collisionPadding={16} aria-label="Your own curves" className="z-50 w-72 rounded border border-line bg-pane p-3 shadow-lg">
           <Kept
             curve={curve}
             onTell={onTell}

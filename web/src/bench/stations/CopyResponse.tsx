@@ -19,7 +19,7 @@ export function CopyResponse({ response }: { response: Response }) {
         Copy…
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} aria-label="Copy the response" className="z-50 rounded border border-line bg-pane p-3 shadow-lg">
+        <Popover.Content align="end" sideOffset={4} collisionPadding={16} aria-label="Copy the response" className="z-50 rounded border border-line bg-pane p-3 shadow-lg">
           <Where response={response} onDone={() => setOpen(false)} />
         </Popover.Content>
       </Popover.Portal>
