@@ -1,5 +1,7 @@
 //! The document: elements, transforms, size, and what is refused.
 
+use std::cell::Cell;
+
 use kurbo::{Affine, BezPath, PathEl, flatten};
 use quick_xml::events::{BytesStart, Event};
 use quick_xml::{Reader, XmlVersion};
@@ -144,11 +146,14 @@ impl State {
             return Err("holds no line that has a length".to_owned());
         }
         let mut strokes: Vec<Vec<[f64; 2]>> = Vec::new();
-        let (mut count, mut length, mut first) = (0_usize, 0.0, [0.0; 2]);
+        // Curves are made into lines only while there is room for more.
+        let count = Cell::new(0_usize);
+        let (mut length, mut first) = (0.0, [0.0; 2]);
         let unit = self.unit_mm;
-        flatten(self.path, TOLERANCE * size, |element| {
-            count += 1;
-            if count > MOST_POINTS {
+        let within = self.path.into_iter().take_while(|_| count.get() <= MOST_POINTS);
+        flatten(within, TOLERANCE * size, |element| {
+            count.set(count.get() + 1);
+            if count.get() > MOST_POINTS {
                 return;
             }
             let at = |p: kurbo::Point| [p.x * unit, p.y * unit];
@@ -169,7 +174,7 @@ impl State {
                 stroke.push(to);
             }
         });
-        if count > MOST_POINTS {
+        if count.get() > MOST_POINTS {
             return Err(format!("would give more than {MOST_POINTS} points"));
         }
         strokes.retain(|s| s.iter().any(|p| *p != s[0]));
