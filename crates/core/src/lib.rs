@@ -8,6 +8,7 @@
 pub mod error;
 pub mod ground;
 pub mod hand;
+pub mod image;
 pub mod lanes;
 pub mod medium;
 pub mod num;

@@ -6,7 +6,7 @@ mod common;
 use std::rc::Rc;
 
 use common::{PROOF, demo_gesture, demo_tool, draw, ground, hand_drawn, plain_tool, set, sheet};
-use saltmarsh_core::ground::{Ground, Paper};
+use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::hand::{DeviceProfile, Hand, Sample};
 use saltmarsh_core::stroke::advice::{Advice, advise, exercised, together};
 use saltmarsh_core::stroke::compare::compare;
@@ -42,7 +42,7 @@ fn response(id: &str, signal: &str, input: [f64; 2], quality: &str, output: [f64
 
 #[test]
 fn good_tools_are_left_in_peace() {
-    let ground = ground(Paper::HotPressed);
+    let ground = ground(Surface::HotPressed);
     for name in ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stick", "chalk-side"] {
         let said = advice(&ground, &demo_tool(name), &Hand::default());
         assert!(said.is_empty(), "{name}: {said:?}");
@@ -51,7 +51,7 @@ fn good_tools_are_left_in_peace() {
 
 #[test]
 fn every_trap_is_named_and_its_remedy_mends_it() {
-    let ground = ground(Paper::HotPressed);
+    let ground = ground(Surface::HotPressed);
     let flat = |curve: serde_json::Value| {
         let mut r = response("late", "pressure", [0.0, 1.0], "force", [0.0, 300.0]);
         r["curve"] = curve;
@@ -113,7 +113,7 @@ fn a_response_that_no_gesture_moves_is_told() {
         tilt_y: 30.0,
         twist: 20.0,
     });
-    let trace = draw(&tool, &still, &mut sheet(&ground(Paper::HotPressed), [80.0, 14.0], 0.5));
+    let trace = draw(&tool, &still, &mut sheet(&ground(Surface::HotPressed), [80.0, 14.0], 0.5));
     let said = advise(&tool, &Hand::default(), &exercised(&trace, 1));
     assert_eq!(codes(&said), ["not-exercised"]);
 }
@@ -121,8 +121,11 @@ fn a_response_that_no_gesture_moves_is_told() {
 #[test]
 fn comparison_puts_what_differs_most_first() {
     let tool = demo_tool("vine-charcoal-side");
-    let ramp =
-        draw(&tool, &demo_gesture("press-ramp"), &mut sheet(&ground(Paper::ColdPressed), [80.0, 14.0], 0.25));
+    let ramp = draw(
+        &tool,
+        &demo_gesture("press-ramp"),
+        &mut sheet(&ground(Surface::ColdPressed), [80.0, 14.0], 0.25),
+    );
     let (a, b) = (ramp.nearest(15.0).expect("a dab"), ramp.nearest(60.0).expect("a dab"));
     let said = compare(a, b);
     let of = |what: &str| {

@@ -3,7 +3,7 @@
 
 use saltmarsh_core::hand::angles;
 use saltmarsh_core::hand::steadying::{Steadying, steady};
-use saltmarsh_core::paint::{bands::BANDS, colour, film, pigment};
+use saltmarsh_core::paint::{bands::BANDS, blend::Blend, colour, film, pigment};
 use saltmarsh_core::touch::{Curve, levels};
 use serde_json::Value;
 
@@ -155,4 +155,31 @@ fn colour_differences_match_the_published_pairs() {
         count += 1;
     }
     assert_eq!(count, 34);
+}
+
+/// W3C Compositing and Blending Level 1: twelve separable modes and four that are not, premultiplied results.
+#[test]
+fn colours_blend_as_the_standard_says() {
+    let data = data(include_str!("data/05_blend_modes.json"));
+    let mut checked = 0;
+    for case in cases(&data["cases"]) {
+        let colour = |name: &str| -> [f64; 4] {
+            numbers(&case[name])
+                .iter()
+                .map(|v| v / 255.0)
+                .collect::<Vec<_>>()
+                .try_into()
+                .expect("four channels")
+        };
+        for (mode, want) in case["blend"].as_object().expect("modes") {
+            let blend: Blend =
+                serde_json::from_value(Value::from(mode.as_str())).expect("a mode of the standard");
+            let got = blend.over(colour("backdrop"), colour("source"));
+            for (c, (got, want)) in got.iter().zip(numbers(want)).enumerate() {
+                close(*got, want, 1e-8, &format!("{mode}, channel {c} of {case}"));
+            }
+            checked += 1;
+        }
+    }
+    assert_eq!(checked, 640, "every case of every mode");
 }

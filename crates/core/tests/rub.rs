@@ -3,7 +3,7 @@
 mod common;
 
 use common::{demo_tool, draw, ground, mean, powder, pull, sheet};
-use saltmarsh_core::ground::Paper;
+use saltmarsh_core::ground::Surface;
 use saltmarsh_core::hand::{Gesture, Sample};
 use saltmarsh_core::paint::BANDS;
 use saltmarsh_core::sheet::{HELD, KX, LOOSE, SX, Sheet, WEAR};
@@ -24,7 +24,7 @@ fn totals(sheet: &Sheet) -> (f64, Vec<f64>) {
 
 /// A block of vine charcoal on the left half of a sheet of 40 × 16 mm.
 fn charcoal(pixel_mm: f64) -> Sheet {
-    let mut s = sheet(&ground(Paper::ColdPressed), [40.0, 16.0], pixel_mm);
+    let mut s = sheet(&ground(Surface::ColdPressed), [40.0, 16.0], pixel_mm);
     let stick = demo_tool("vine-charcoal-side");
     for y in [4.0, 8.0, 12.0] {
         draw(&stick, &pull([3.0, y], [18.0, y], 0.6), &mut s);
@@ -49,7 +49,7 @@ fn nothing_is_lost_over_a_thousand_mixed_strokes() {
     ]
     .map(demo_tool)
     .into();
-    let mut s = sheet(&ground(Paper::ColdPressed), [26.0, 18.0], 0.5);
+    let mut s = sheet(&ground(Surface::ColdPressed), [26.0, 18.0], 0.5);
     let (mut want, mut most) = (0.0, 0.0_f64);
     for i in 0..1000_u32 {
         let f = |k: f64| (f64::from(i) * k).fract();

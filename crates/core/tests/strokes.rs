@@ -10,7 +10,7 @@ use common::{
     pull, set, sheet,
 };
 use proptest::prelude::*;
-use saltmarsh_core::ground::{Ground, Paper};
+use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::hand::Hand;
 use saltmarsh_core::hand::path::{Path, Piece};
 use saltmarsh_core::hand::{Gesture, Sample, angles};
@@ -43,7 +43,7 @@ fn smooth_hand(rate_hz: f64) -> Gesture {
 
 #[test]
 fn a_stroke_does_not_depend_on_the_report_rate() {
-    let ground = ground(Paper::ColdPressed);
+    let ground = ground(Surface::ColdPressed);
     for name in ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stick"] {
         let tool = demo_tool(name);
         let at = |rate| {
@@ -78,7 +78,7 @@ fn resampled(gesture: &Gesture, rate_hz: f64) -> Gesture {
 
 #[test]
 fn proof_gestures_do_not_depend_on_the_report_rate_steadied_or_not() {
-    let ground = ground(Paper::ColdPressed);
+    let ground = ground(Surface::ColdPressed);
     let plain = demo_tool("vine-charcoal-side");
     let mut steadied = plain.clone();
     set(&mut steadied, "touch.steady", Value::Switch(true));
@@ -105,7 +105,7 @@ fn proof_gestures_do_not_depend_on_the_report_rate_steadied_or_not() {
 
 #[test]
 fn steadying_lags_by_what_the_trace_says() {
-    let ground = ground(Paper::HotPressed);
+    let ground = ground(Surface::HotPressed);
     let mut tool = plain_tool(&[("touch.steady_hz", 1.0), ("touch.steady_speed", 0.0)]);
     let gesture = hand_drawn(250.0, 3.0, |t| Sample {
         t,
@@ -147,7 +147,7 @@ proptest! {
     #![proptest_config(ProptestConfig { cases: 12, ..ProptestConfig::default() })]
     #[test]
     fn a_stroke_does_not_depend_on_how_its_reports_are_batched(cuts in prop::collection::vec(1_usize..40, 1..8)) {
-        thread_local!(static GROUND: Rc<Ground> = ground(Paper::Rough));
+        thread_local!(static GROUND: Rc<Ground> = ground(Surface::Rough));
         let tool = Rc::new(demo_tool("vine-charcoal-side"));
         let gesture = demo_gesture("hatching");
         let run = |cuts: &[usize]| {
@@ -161,7 +161,7 @@ proptest! {
 
 #[test]
 fn tile_borders_leave_no_seam() {
-    let ground = ground(Paper::ColdPressed);
+    let ground = ground(Surface::ColdPressed);
     let tool = demo_tool("vine-charcoal-side");
     let gesture = demo_gesture("scrub");
     // The same stroke on sheets whose tiles lie elsewhere: corner moved by 23 and 41 pixels.
@@ -207,10 +207,10 @@ fn tone_and_width(sheet: &Sheet) -> (f64, f64) {
 #[test]
 fn half_or_double_the_resolution_keeps_tone_and_width() {
     for (paper, force) in [
-        (Paper::ColdPressed, 40.0),
-        (Paper::ColdPressed, 160.0),
-        (Paper::Rough, 80.0),
-        (Paper::HotPressed, 60.0),
+        (Surface::ColdPressed, 40.0),
+        (Surface::ColdPressed, 160.0),
+        (Surface::Rough, 80.0),
+        (Surface::HotPressed, 60.0),
     ] {
         let ground = ground(paper);
         let tool = plain_tool(&[("touch.force_gf", force), ("tip.width_mm", 5.0), ("tip.hardness", 0.8)]);
@@ -237,7 +237,7 @@ fn half_or_double_the_resolution_keeps_tone_and_width() {
 
 #[test]
 fn spacing_does_not_change_how_dark_a_stroke_is() {
-    let ground = ground(Paper::ColdPressed);
+    let ground = ground(Surface::ColdPressed);
     let at = |spacing: f64| {
         let mut tool =
             plain_tool(&[("touch.force_gf", 120.0), ("tip.width_mm", 5.0), ("tip.spacing", spacing)]);
@@ -259,7 +259,7 @@ fn spacing_does_not_change_how_dark_a_stroke_is() {
 
 #[test]
 fn a_larger_sheet_holds_the_same_stroke_in_the_same_memory() {
-    let ground = ground(Paper::ColdPressed);
+    let ground = ground(Surface::ColdPressed);
     let tool = demo_tool("vine-charcoal-side");
     let gesture = demo_gesture("slow-pull");
     let run = |side: usize| {
@@ -273,7 +273,7 @@ fn a_larger_sheet_holds_the_same_stroke_in_the_same_memory() {
 
 #[test]
 fn strange_hands_do_no_harm() {
-    let ground = ground(Paper::ColdPressed);
+    let ground = ground(Surface::ColdPressed);
     let tool = demo_tool("vine-charcoal-side");
     let sample =
         |t: f64, x: f64, y: f64| Sample { t, x, y, pressure: 1.0, tilt_x: 90.0, tilt_y: -90.0, twist: 360.0 };
@@ -296,7 +296,7 @@ fn strange_hands_do_no_harm() {
 
 #[test]
 fn signals_are_what_the_hand_did() {
-    let ground = ground(Paper::HotPressed);
+    let ground = ground(Surface::HotPressed);
     let tool = plain_tool(&[("touch.force_gf", 50.0)]);
     // 30 mm/s down and to the right, leaning 30° towards the painter; force rises and falls.
     let gesture = hand_drawn(200.0, 1.0, |t| Sample {
@@ -366,7 +366,7 @@ fn proof_sheets_are_as_they_were() {
     let mut text = String::new();
     for tool in ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stick", "chalk-side"] {
         let document = demo_tool(tool);
-        let paper = Paper::named(document.choice("ground.paper")).expect("a paper");
+        let paper = document.ground.surface;
         let ground = ground(paper);
         for gesture in PROOF {
             let mut s = sheet(&ground, [80.0, 14.0], 0.2);

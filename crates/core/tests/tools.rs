@@ -93,8 +93,8 @@ fn parameters_without_effect_say_why() {
 #[test]
 fn relevance_tells_the_truth_about_strokes() {
     use common::{demo_gesture, draw, ground, sheet};
-    use saltmarsh_core::ground::Paper;
-    let (ground, gesture) = (ground(Paper::ColdPressed), demo_gesture("slow-pull"));
+    use saltmarsh_core::ground::Surface;
+    let (ground, gesture) = (ground(Surface::ColdPressed), demo_gesture("slow-pull"));
     let mut bed = sheet(&ground, [80.0, 14.0], 0.3);
     saltmarsh_core::stroke::bed::lay_in_place(&mut bed).expect("a bed");
     let bed = bed.snapshot();
@@ -108,6 +108,12 @@ fn relevance_tells_the_truth_about_strokes() {
     };
     for name in ["vine-charcoal-side", "finger", "kneaded-eraser", "hard-eraser", "fixative"] {
         tells_the_truth(&demo_tool(name), &sum);
+    }
+    for entry in ["multiplied", "subtracted", "height"] {
+        let mut tool = demo_tool("vine-charcoal-side");
+        common::set(&mut tool, "ground.enters", saltmarsh_core::tool::Value::Choice(entry.into()));
+        common::set(&mut tool, "ground.depth", saltmarsh_core::tool::Value::Number(0.6));
+        tells_the_truth(&tool, &sum);
     }
 }
 

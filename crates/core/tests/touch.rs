@@ -3,7 +3,7 @@
 mod common;
 
 use common::{demo_tool, draw, ground, plain_tool, pull, sheet};
-use saltmarsh_core::ground::Paper;
+use saltmarsh_core::ground::Surface;
 use saltmarsh_core::hand::{Sample, Signal, Signals};
 use saltmarsh_core::stroke::qualities::Qualities;
 use saltmarsh_core::stroke::reason::explain;
@@ -96,7 +96,7 @@ fn angles_add_and_wrap_without_a_seam() {
 
 #[test]
 fn the_trace_names_what_holds_a_mark_back() {
-    let ground = ground(Paper::ColdPressed);
+    let ground = ground(Surface::ColdPressed);
     let reason = |tool: &Tool, pressure: f64, passes: usize| {
         let mut s = sheet(&ground, [40.0, 12.0], 0.15);
         let mut trace = draw(tool, &pull([5.0, 6.0], [35.0, 6.0], pressure), &mut s);
@@ -135,7 +135,7 @@ fn the_trace_names_what_holds_a_mark_back() {
 
 #[test]
 fn hardest_press_never_falls_and_opens_a_taper_at_the_start_only() {
-    let ground = ground(Paper::HotPressed);
+    let ground = ground(Surface::HotPressed);
     let mut tool = plain_tool(&[("touch.force_gf", 80.0)]);
     tool.responses = vec![response("w", Quality::Width, Signal::HardestPress, [0.0, 1.0], [0.5, 6.0])];
     let gesture = common::hand_drawn(200.0, 1.0, |t| Sample {
@@ -184,7 +184,7 @@ fn chance_spreads_around_the_value_that_the_hand_gives() {
     assert!((value(&angle, Quality::Angle, &Signals::default()) - 350.0).abs() < 1e-9, "angles are added to");
 
     // Stroke by stroke: every dab of a stroke the same, strokes apart, the same again with the same seed.
-    let ground = ground(Paper::HotPressed);
+    let ground = ground(Surface::HotPressed);
     let mut tool = with(vec![around(Signal::ChancePerStroke, Quality::Width, [-0.3, 0.3])]);
     let widths = |tool: &Tool| -> Vec<f64> {
         let mut s = sheet(&ground, [40.0, 30.0], 0.3);

@@ -19,6 +19,8 @@ pub struct Mat {
     pub height: f32,
     /// Side of a pixel of the regions asked for, mm.
     pub pitch: f64,
+    /// How far fibres lie along the sheet's width: 0 every way, 1 all along it.
+    pub direction: f64,
     /// How deep a base may lie below 0; the mat is this deep where there is no fibre.
     pub depth: f32,
 }
@@ -72,7 +74,8 @@ impl Mat {
     ) {
         let piece = length / PIECES as f64;
         let bend = (turn[1] - 0.5) * 2.0 * BEND / PIECES as f64;
-        let heading = turn[0] * std::f64::consts::TAU;
+        // Fibres have no front: half a turn holds every direction.
+        let heading = (turn[0] - 0.5) * std::f64::consts::PI * (1.0 - self.direction);
         // Walk from the middle to both ends so that the centre stays in its cell.
         let (turn_cos, turn_sin) = (libm::cos(bend), libm::sin(bend));
         let start = [libm::cos(heading), libm::sin(heading)];

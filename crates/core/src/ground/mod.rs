@@ -1,24 +1,28 @@
-//! Grounds: papers as height maps in µm, measured as the trade measures surfaces.
+//! Grounds: papers, canvases and boards as height maps in µm, measured as the trade measures surfaces.
 //!
-//! A paper is generated piece by piece where it is needed, from hashed noise and fibres alone, so that it needs no stored
-//! tile; it repeats only after [`PERIOD_MM`].
+//! A ground is made from its [`recipe`], piece by piece where it is needed, from hashed noise, fibres and threads alone, so
+//! that it needs no stored tile; it repeats only after [`PERIOD_MM`]. A height map that was brought in repeats after its own
+//! size.
 
-mod blur;
+pub(crate) mod blur;
 pub mod fibres;
-mod maker;
+mod make;
 pub mod noise;
-pub mod paper;
+mod pieces;
+pub mod recipe;
 pub mod region;
 pub mod sampled;
 pub mod texture;
+pub mod tint;
 
-pub use paper::{Ground, Paper};
+pub use pieces::{Ground, Patch};
+pub use recipe::{Recipe, Surface};
 pub use region::Region;
 pub use sampled::{Bearing, Feel, GroundTile};
 
-/// Pitch at which papers are generated, mm.
+/// Pitch at which grounds are made, mm.
 pub const PITCH_MM: f64 = 0.05;
-/// A paper repeats after this many pixels of [`PITCH_MM`].
+/// A generated ground repeats after this many pixels of [`PITCH_MM`].
 pub const PERIOD_PX: i64 = 8192;
-/// A paper repeats after this many mm.
+/// A generated ground repeats after this many mm.
 pub const PERIOD_MM: f64 = PITCH_MM * PERIOD_PX as f64;

@@ -13,8 +13,8 @@ use crate::num;
 pub struct Band {
     seed: u64,
     stream: u64,
-    /// Cells of the coarse lattice in one period.
-    cells: i64,
+    /// Cells of the coarse lattice in one period, across and down.
+    cells: [i64; 2],
     sigma: f64,
     passes: usize,
     gain: f32,
@@ -26,11 +26,17 @@ const CELLS_PER_WAVE: f64 = 6.0;
 impl Band {
     /// Noise around `wavelength_mm`; `narrow` takes three passes instead of two.
     pub fn new(seed: u64, stream: u64, wavelength_mm: f64, narrow: bool) -> Self {
-        let cell = (wavelength_mm / CELLS_PER_WAVE).max(PITCH_MM);
-        let cells = libm::round(PERIOD_MM / cell) as i64;
-        let cell = PERIOD_MM / cells as f64;
+        Self::drawn_out(seed, stream, wavelength_mm, narrow, 1.0)
+    }
+
+    /// As [`Band::new`], the noise `stretch` times as long across the sheet as down it, of the same area.
+    pub fn drawn_out(seed: u64, stream: u64, wavelength_mm: f64, narrow: bool, stretch: f64) -> Self {
+        let down_mm = wavelength_mm / libm::sqrt(stretch);
+        let cell = (down_mm / CELLS_PER_WAVE).max(PITCH_MM);
+        let cells = [cell * stretch, cell].map(|c| libm::round(PERIOD_MM / c) as i64);
+        let cell = PERIOD_MM / cells[1] as f64;
         // f²·exp(−2π²σ²f²) peaks at f = 1/(√2·π·σ).
-        let sigma = wavelength_mm / (std::f64::consts::SQRT_2 * std::f64::consts::PI) / cell;
+        let sigma = down_mm / (std::f64::consts::SQRT_2 * std::f64::consts::PI) / cell;
         let passes = if narrow { 3 } else { 2 };
         let mut band = Self { seed, stream, cells, sigma, passes, gain: 1.0 };
         // The variance of filtered white noise is the sum of the squared impulse response.
@@ -58,32 +64,32 @@ impl Band {
 
     /// The noise over a region of ground pixels.
     pub fn over(&self, region: Region) -> Vec<f32> {
-        let per_px = self.cells as f64 * PITCH_MM / PERIOD_MM;
+        let [per_x, per_y] = self.cells.map(|c| c as f64 * PITCH_MM / PERIOD_MM);
         let margin = self.reach() as i64 + 2;
-        let first = |px: i64| libm::floor((px as f64 + 0.5) * per_px) as i64 - margin;
-        let count = |px: usize| libm::ceil(px as f64 * per_px) as i64 + 2 * margin + 2;
-        let (gx, gy) = (first(region.x), first(region.y));
-        let (gw, gh) = (count(region.width) as usize, count(region.height) as usize);
+        let first = |px: i64, per_px: f64| libm::floor((px as f64 + 0.5) * per_px) as i64 - margin;
+        let count = |px: usize, per_px: f64| libm::ceil(px as f64 * per_px) as i64 + 2 * margin + 2;
+        let (gx, gy) = (first(region.x, per_x), first(region.y, per_y));
+        let (gw, gh) = (count(region.width, per_x) as usize, count(region.height, per_y) as usize);
         let mut white = Vec::with_capacity(gw * gh);
         for j in 0..gh as i64 {
-            let row = (gy + j).rem_euclid(self.cells);
+            let row = (gy + j).rem_euclid(self.cells[1]);
             for i in 0..gw as i64 {
                 white.push(num::gaussian(num::hash(
                     self.seed,
                     self.stream,
-                    (gx + i).rem_euclid(self.cells),
+                    (gx + i).rem_euclid(self.cells[0]),
                     row,
                 )));
             }
         }
         let lattice = self.narrow(white, gw);
 
-        let taps = |start: i64, px: i64| {
+        let taps = |start: i64, px: i64, per_px: f64| {
             let at = (px as f64 + 0.5) * per_px;
             let cell = libm::floor(at);
             (cell as i64 - start - 1, catmull_rom((at - cell) as f32))
         };
-        let columns: Vec<_> = (0..region.width as i64).map(|i| taps(gx, region.x + i)).collect();
+        let columns: Vec<_> = (0..region.width as i64).map(|i| taps(gx, region.x + i, per_x)).collect();
         let mut across = vec![0.0_f32; region.width * gh];
         for (row, out) in lattice.chunks_exact(gw).zip(across.chunks_exact_mut(region.width)) {
             for (o, (start, w)) in out.iter_mut().zip(&columns) {
@@ -93,7 +99,7 @@ impl Band {
         }
         let mut out = vec![0.0_f32; region.len()];
         for (j, target) in out.chunks_exact_mut(region.width).enumerate() {
-            let (start, w) = taps(gy, region.y + j as i64);
+            let (start, w) = taps(gy, region.y + j as i64, per_y);
             for (k, w) in w.iter().enumerate() {
                 let row = (start as usize + k) * region.width;
                 let w = w * self.gain;
@@ -106,7 +112,7 @@ impl Band {
     }
 }
 
-fn catmull_rom(t: f32) -> [f32; 4] {
+pub(super) fn catmull_rom(t: f32) -> [f32; 4] {
     let (t2, t3) = (t * t, t * t * t);
     [
         0.5 * (-t3 + 2.0 * t2 - t),

@@ -5,7 +5,7 @@ use std::collections::HashMap;
 use std::rc::Rc;
 
 use super::{Ground, PITCH_MM, Region, blur};
-use crate::ground::paper::{FINE_UM, GRAIN_WITHIN_PIXEL};
+use crate::ground::pieces::{FINE_UM, GRAIN_WITHIN_PIXEL};
 use crate::medium::plane::Plane;
 
 /// How a tool meets the ground, for a whole stroke.
@@ -105,12 +105,24 @@ pub struct Raster {
 impl Raster {
     /// The ground under `side × side` sheet pixels from pixel `(x, y)`.
     pub fn tile(&self, ground: &Ground, feel: Feel, x: i64, y: i64, side: usize) -> GroundTile {
+        self.area(ground, feel, [x, y], [side, side])
+    }
+
+    /// The ground under `wide × high` sheet pixels from pixel `(x, y)`.
+    pub fn area(
+        &self,
+        ground: &Ground,
+        feel: Feel,
+        [x, y]: [i64; 2],
+        [wide, high]: [usize; 2],
+    ) -> GroundTile {
         let step = self.pixel_mm / feel.scale / PITCH_MM;
-        let columns = spans(self.origin_mm[0] / feel.scale / PITCH_MM, x, step, side);
-        let rows = spans(self.origin_mm[1] / feel.scale / PITCH_MM, y, step, side);
+        let columns = spans(self.origin_mm[0] / feel.scale / PITCH_MM, x, step, wide);
+        let rows = spans(self.origin_mm[1] / feel.scale / PITCH_MM, y, step, high);
         let margin = if feel.follow > 0.0 { libm::ceil(2.5 * feel.follow_mm / PITCH_MM) as usize } else { 0 };
         let bounds = |s: &[Span]| {
-            (s[0].first, (s[side - 1].first + s[side - 1].weights.len() as i64 - s[0].first) as usize)
+            let last = &s[s.len() - 1];
+            (s[0].first, (last.first + last.weights.len() as i64 - s[0].first) as usize)
         };
         let ((left, width), (top, height)) = (bounds(&columns), bounds(&rows));
         let region = Region::new(left, top, width, height);

@@ -7,14 +7,19 @@
 //! - `w = k·flow·e^(g′γ − g′²v/2)·φ·ds` with `g′ = g(1 − .55φ)`, v the variance of γ between pixels, room `M = M₀·opacity·(1 + gγ/3)·Φ(x)`;
 //! - `dm = (M − m)(1 − e^(−w/M))`: the tooth fills and then takes no more.
 //!
-//! Constants without a source are tuned by eye in the study. Falling dust is not modelled yet.
+//! Constants without a source are tuned by eye in the study. What crumbles off falls as dust ([`super::dust`]).
 
 use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
 use crate::paint::BANDS;
 use crate::paint::pigment::Powder;
-use crate::sheet::{COVER, DRY_VALUES, EVEN_VALUES, HELD, KX, LAID, LOOSE, STROKE, SX, TILE, WEAR};
-use crate::tip::Footprint;
+use crate::sheet::{
+    COVER, DRY_VALUES, DryBlocks, EVEN_VALUES, HELD, KX, LAID, LAYER_VALUES, LOOSE, OWNER, STROKE, SX, TILE,
+    TOP, TOP_COVER, WEAR,
+};
+use crate::tip::{Footprint, Stamp};
 
+use super::dust::Dust;
+use super::entry::Entering;
 use super::face::Face;
 use super::press::{Contact, Press, Pressed, Reach, each};
 
@@ -31,6 +36,8 @@ pub(super) const OUT_OF_REACH: f32 = -4.0;
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Stick {
     pub powder: Powder,
+    /// Its number ([`crate::paint::sticks::number_of`]).
+    pub number: f32,
     /// H, gf/mm².
     pub hardness: f32,
     /// δ, µm.
@@ -54,6 +61,8 @@ pub struct Stick {
 /// One dab, ready to be laid on every tile it touches.
 pub struct Dab<'a> {
     pub footprint: Footprint,
+    /// What of the footprint lays; nothing where all of it does.
+    pub stamp: Option<&'a Stamp<'a>>,
     pub press: &'a Press,
     pub stick: &'a Stick,
     pub face: &'a Face,
@@ -68,6 +77,8 @@ pub struct Dab<'a> {
     pub stroke: f32,
     /// Length of the footprint along the way, mm: one full pass, for even films.
     pub pass: f32,
+    /// Where the ground enters as an image; nothing for contact.
+    pub entering: Option<Entering>,
 }
 
 /// What a dab did, added up over its pixels.
@@ -103,20 +114,24 @@ struct Outcome {
     contact: Lanes,
     full: Lanes,
     laid: Lanes,
+    /// What empty tooth would have taken, µm.
+    worn: Lanes,
 }
 
-/// Lays `dab` on the pixels of one tile: `block`, and for an even stroke what it remembers of itself. `corner_mm`: place of
-/// the tile's corner on the sheet. `window`: pixels of the tile to visit, `[x0, y0, x1, y1)`.
+/// Lays `dab` on the pixels of one tile. `corner_mm`: place of the tile's corner on the sheet. `dust`: the tile's place, and
+/// what falls. `window`: pixels of the tile to visit, `[x0, y0, x1, y1)`.
+#[allow(clippy::too_many_arguments)] // a place on the sheet is many numbers
 pub fn lay_in_place(
-    (block, mut even): (&mut [f32], Option<&mut [f32]>),
+    DryBlocks { dry: block, mut even, mut layer }: DryBlocks<'_>,
     contact: &Contact,
     dab: &Dab<'_>,
     corner_mm: [f32; 2],
     pixel: f32,
     [x0, y0, x1, y1]: [usize; 4],
+    mut dust: Option<((usize, usize), &mut Dust)>,
     done: &mut Done,
 ) {
-    let reach = Reach::new(&dab.footprint, dab.press, dab.face, pixel);
+    let reach = Reach::new(&dab.footprint, dab.stamp, dab.press, dab.face, pixel);
     let exchange = Exchange::new(dab);
     let mut sums = [Lanes::ZERO; 6];
     for y in y0..y1 {
@@ -151,11 +166,25 @@ pub fn lay_in_place(
                 *sum += press.cover * v;
             }
             sums[5] += outcome.laid;
+            if let Some((tile, dust)) = dust.as_mut() {
+                dust.shed(outcome.worn, outcome.contact, outcome.laid);
+                let (cover, phi) = (press.cover.to_array(), outcome.contact.to_array());
+                for i in 0..LANES {
+                    if cover[i] > 0.5 {
+                        dust.note(*tile, (first + i) * DRY_VALUES, contact.grain[first + i], phi[i]);
+                    }
+                }
+            }
             let (laid, held) = (outcome.laid.to_array(), there.held.to_array());
             let (cover, before) = ((outcome.touched * press.cover).to_array(), there.before.to_array());
             for i in 0..LANES {
-                if laid[i] <= 0.0 {
+                // A dab that adds nothing to its own even film may still bring it to more of the pixel.
+                if laid[i] <= 0.0 && before[i] <= 0.0 {
                     continue;
+                }
+                if let Some(layer) = layer.as_deref_mut() {
+                    let at = (first + i) * LAYER_VALUES;
+                    top_in_place(&mut layer[at..at + LAYER_VALUES], dab.stick.number, laid[i], cover[i]);
                 }
                 add_in_place(&mut cells[i * DRY_VALUES..(i + 1) * DRY_VALUES], dab.stick, laid[i], cover[i]);
                 done.thickest = done.thickest.max(held[i] + laid[i]);
@@ -190,6 +219,16 @@ fn add_in_place(cell: &mut [f32], stick: &Stick, laid: f32, cover: f32) {
     cell[COVER] = cell[COVER].max(cover);
 }
 
+/// Powder on top of what lies there: what another stick left on top is covered and becomes part of what lies below.
+#[inline(always)]
+pub(super) fn top_in_place(top: &mut [f32], number: f32, laid: f32, cover: f32) {
+    if top[OWNER] != number {
+        top.copy_from_slice(&[number, 0.0, 0.0]);
+    }
+    top[TOP] += laid;
+    top[TOP_COVER] = top[TOP_COVER].max(cover);
+}
+
 /// The numbers of a dab's exchange that are the same for all pixels.
 struct Exchange {
     face_um: Lanes,
@@ -198,6 +237,7 @@ struct Exchange {
     inverse_give: Lanes,
     rate: Lanes,
     fill: Lanes,
+    entering: Option<Entering>,
 }
 
 impl Exchange {
@@ -211,12 +251,16 @@ impl Exchange {
             inverse_give: all(1.0 / stick.give),
             rate: all(stick.deposit * dab.flow * travel * dab.thin),
             fill: all(stick.fill * dab.opacity),
+            entering: dab.entering,
         }
     }
 
     /// The exchange itself, for four pixels from pixel `first` of the tile.
     #[inline(always)]
     fn lay(&self, press: &Pressed, there: &There, contact: &Contact, first: usize) -> Outcome {
+        if let Some(entering) = &self.entering {
+            return self.lay_as_image(entering, press, there, contact, first);
+        }
         let ground = |values: &[f32]| -> Lanes { lanes::four(&values[first..]) };
         let one = all(1.0);
         let inverse_sigma = ground(&contact.inverse_sigma);
@@ -234,14 +278,15 @@ impl Exchange {
         let inverse_room = one / larger(room, all(LEAST_ROOM));
         let sheds = ground(&contact.sheds) + ground(&contact.sheds_fall) * phi;
         let sheds = sheds * larger(one + self.face_gain * press.face, Lanes::ZERO);
-        let work = self.rate * phi * sheds * press.cover * inverse_room;
+        let worn = self.rate * phi * sheds * press.cover;
+        let work = worn * inverse_room;
         let gap = larger(room - there.held + there.before, Lanes::ZERO);
         let share = one - lanes::exp(-work);
         // What is laid lifts the surface under the rest of the dab: contact at half of it, so that few wide dabs lay what
         // many close ones do. ∂φ/∂z = (Φ(t) − Φ(t − δ/σ))/δ.
         let slope = (touched - through) * self.inverse_give / larger(phi, all(1e-6));
         let lift = smaller(all(0.5 * RAISE) * gap * share * slope, one);
-        let share = share + (one - share) * work * lift;
+        let share = smaller(share + (one - share) * work * lift, one);
         // A later dab of an even stroke only tops its film up to what one pass gives.
         let laid = larger(gap * share - there.before, Lanes::ZERO);
         Outcome {
@@ -249,6 +294,34 @@ impl Exchange {
             contact: phi,
             full: touched * smaller(there.held * inverse_room, one),
             laid: lanes::where_greater(room, all(LEAST_ROOM), laid, Lanes::ZERO),
+            worn,
+        }
+    }
+
+    /// The exchange of a tool that the ground enters as an image.
+    #[inline]
+    fn lay_as_image(
+        &self,
+        entering: &Entering,
+        press: &Pressed,
+        there: &There,
+        contact: &Contact,
+        first: usize,
+    ) -> Outcome {
+        let ground = |values: &[f32]| -> Lanes { lanes::four(&values[first..]) };
+        let one = all(1.0);
+        let share = entering.share(ground(&contact.rank), press.load);
+        let room = self.fill * share;
+        let inverse_room = one / larger(room, all(LEAST_ROOM));
+        let worn = self.rate * share * ground(&contact.sheds) * press.cover;
+        let gap = larger(room - there.held + there.before, Lanes::ZERO);
+        let laid = larger(gap * (one - lanes::exp(-(worn * inverse_room))) - there.before, Lanes::ZERO);
+        Outcome {
+            touched: lanes::where_greater(share, Lanes::ZERO, one, Lanes::ZERO),
+            contact: share,
+            full: smaller(there.held * inverse_room, one),
+            laid: lanes::where_greater(room, all(LEAST_ROOM), laid, Lanes::ZERO),
+            worn,
         }
     }
 }

@@ -2,8 +2,9 @@
 
 use crate::ground::GroundTile;
 use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
-use crate::tip::{Footprint, PROFILE_ENTRIES, PROFILE_STEPS, Profile};
+use crate::tip::{Footprint, PROFILE_ENTRIES, PROFILE_STEPS, Profile, Stamp};
 
+use super::entry::Ranks;
 use super::face::Face;
 use super::plane::Plane;
 
@@ -25,6 +26,10 @@ pub struct Contact {
     pub(super) sheds_fall: Vec<f32>,
     /// `1 + gγ/3`.
     pub(super) room: Vec<f32>,
+    /// γ over its own deviation between pixels.
+    pub(super) grain: Vec<f32>,
+    /// Share of the ground that lies below; only for tools that the ground enters as an image.
+    pub rank: Vec<f32>,
 }
 
 impl Contact {
@@ -43,6 +48,8 @@ impl Contact {
             sheds: planes(),
             sheds_fall: planes(),
             room: planes(),
+            rank: Vec::new(),
+            grain: ground.grain.iter().map(|g| g / shown.max(1e-3).sqrt()).collect(),
         };
         for first in (0..ground.height.len()).step_by(LANES) {
             let of = |values: &[f32]| lanes::four(&values[first..]);
@@ -60,6 +67,11 @@ impl Contact {
         }
         out
     }
+}
+
+/// Ranks the ground of a tile for an image-like tool.
+pub fn rank_in_place(contact: &mut Contact, ground: &GroundTile, ranks: &Ranks) {
+    contact.rank = ground.height.iter().map(|h| ranks.rank(*h)).collect();
 }
 
 /// Load and plane across a footprint, by squared relative radius in the profile's steps.
@@ -102,6 +114,7 @@ pub(super) struct Pressed {
 /// Where a dab reaches, and how hard it presses there.
 pub(super) struct Reach<'a> {
     footprint: &'a Footprint,
+    stamp: Option<&'a Stamp<'a>>,
     press: &'a Press,
     face: &'a Face,
     pixel: f32,
@@ -114,11 +127,17 @@ pub(super) struct Reach<'a> {
 }
 
 impl<'a> Reach<'a> {
-    pub(super) fn new(footprint: &'a Footprint, press: &'a Press, face: &'a Face, pixel: f32) -> Self {
+    pub(super) fn new(
+        footprint: &'a Footprint,
+        stamp: Option<&'a Stamp<'a>>,
+        press: &'a Press,
+        face: &'a Face,
+        pixel: f32,
+    ) -> Self {
         let (inner, outer) = footprint.rim(pixel);
         let quarter = 0.25 * footprint.travel;
         let ahead = [quarter * footprint.travel_cos, quarter * footprint.travel_sin];
-        Self { footprint, press, face, pixel, inner, outer, ahead }
+        Self { footprint, stamp, press, face, pixel, inner, outer, ahead }
     }
 
     /// How the tip meets the pixels `from..to` of four whose first lies at `(dx, dy)` mm from the footprint's middle; nothing
@@ -137,7 +156,14 @@ impl<'a> Reach<'a> {
         let inside = larger(a.radius2, b.radius2).to_array().iter().all(|r2| *r2 <= self.inner);
         let (cover_a, cover_b) =
             if inside { (all(1.0), all(1.0)) } else { (f.cover(&a, self.pixel), f.cover(&b, self.pixel)) };
+        let (cover_a, cover_b) = match self.stamp {
+            None => (cover_a, cover_b),
+            Some(stamp) => (cover_a * stamp.at(f, &a, x, dy), cover_b * stamp.at(f, &b, x, dy)),
+        };
         let sum = cover_a + cover_b;
+        if self.stamp.is_some() && !sum.simd_gt(Lanes::ZERO).any() {
+            return None;
+        }
         // Where one half alone reaches, it alone presses.
         let share = cover_a / larger(sum, all(1e-9));
         let (load, level) = self.press.at(b.radius2 + (a.radius2 - b.radius2) * share);

@@ -11,8 +11,8 @@
 
 use crate::lanes::{self, LANES, Lanes, all, larger, smaller, where_greater};
 use crate::paint::BANDS;
-use crate::sheet::{COVER, DRY_VALUES, HELD, KX, LOOSE, SX, TILE, WEAR};
-use crate::tip::Footprint;
+use crate::sheet::{COVER, DRY_VALUES, HELD, KX, LAYER_VALUES, LOOSE, SX, TILE, TOP, WEAR};
+use crate::tip::{Footprint, Stamp};
 use crate::tool::document::Action;
 
 use super::dry::{Done, OUT_OF_REACH, RAISE};
@@ -29,7 +29,7 @@ const LEAST: f64 = 1e-4;
 const INTO_HOLLOWS: f32 = 0.3;
 const NEAR_LOAD: f32 = 0.125;
 /// Powder this thick, µm, covers where it lies: grains are about as large. Less covers as much less.
-const GRAIN_UM: f32 = 1.0;
+pub(super) const GRAIN_UM: f32 = 1.0;
 /// One dab never fills more than this share of the room that is left.
 const MOST_OF_GAP: f64 = 0.5;
 /// The tooth is never worn off by more than this, µm.
@@ -97,6 +97,8 @@ struct Wanting {
 /// One dab, ready to act on every tile it touches.
 pub struct Dab<'a> {
     pub footprint: Footprint,
+    /// What of the footprint acts; nothing where all of it does.
+    pub stamp: Option<&'a Stamp<'a>>,
     pub press: &'a Press,
     pub face: &'a Face,
     pub flow: f32,
@@ -128,7 +130,7 @@ impl Rub {
     #[allow(clippy::too_many_arguments)] // a place on the sheet is many numbers
     pub fn take_in_place(
         &mut self,
-        block: &mut [f32],
+        (block, mut layer): (&mut [f32], Option<&mut [f32]>),
         contact: &Contact,
         dab: &Dab<'_>,
         tile: usize,
@@ -137,7 +139,7 @@ impl Rub {
         [x0, y0, x1, y1]: [usize; 4],
         done: &mut Done,
     ) {
-        let reach = Reach::new(&dab.footprint, dab.press, dab.face, pixel);
+        let reach = Reach::new(&dab.footprint, dab.stamp, dab.press, dab.face, pixel);
         let r = self.mover;
         let width = f32::max(dab.footprint.half_width, 1e-3) + dab.footprint.half_side;
         for y in y0..y1 {
@@ -190,7 +192,14 @@ impl Rub {
                         / width;
                     let lane = (((0.5 + 0.5 * across) * ACROSS as f32) as usize).min(ACROSS - 1);
                     if share[i] > 0.0 && cell[HELD] + cell[LOOSE] > 0.0 {
+                        let before = cell[HELD] + cell[LOOSE];
                         let amount = taken_in_place(cell, share[i], share[i] * r.held);
+                        if let Some(layer) = layer.as_deref_mut() {
+                            // What stays keeps its place; a finger works it into what lies below.
+                            let stays = (cell[HELD] + cell[LOOSE]) / before;
+                            let on_top = if r.action == Action::Blend { 1.0 - share[i] } else { 1.0 };
+                            layer[(first + i) * LAYER_VALUES + TOP] *= stays * on_top;
+                        }
                         done.taken += amount.powder as f32;
                         if r.action == Action::Cut {
                             self.dust += amount.powder;

@@ -1,9 +1,11 @@
 //! Paint: bands, pigments as absorption and scattering spectra, films over a ground, and colours for the eye.
 
 pub mod bands;
+pub mod blend;
 pub mod colour;
 pub mod film;
 pub mod pigment;
+pub mod sticks;
 
 pub use bands::{BANDS, Spectrum};
 pub use pigment::Pigment;

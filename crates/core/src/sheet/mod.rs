@@ -41,6 +41,24 @@ pub const LAID: usize = 0;
 /// Number of the even stroke that last laid here.
 pub const STROKE: usize = 1;
 
+/// Values a pixel has in the block of layers: there only where powders of more than one stick lie.
+pub const LAYER_VALUES: usize = 3;
+/// Number of the stick that lies on top ([`crate::paint::sticks::number_of`]), 0 for none.
+pub const OWNER: usize = 0;
+/// How much of the pixel's powder is that stick's and lies on top, µm, and the share of the pixel that it covers.
+pub const TOP: usize = 1;
+pub const TOP_COVER: usize = 2;
+
+/// The blocks that a dry dab acts on.
+pub struct DryBlocks<'a> {
+    /// [`TILE_PIXELS`] × [`DRY_VALUES`]: all powder, whatever lies on top.
+    pub dry: &'a mut [f32],
+    /// [`TILE_PIXELS`] × [`EVEN_VALUES`], for an even stroke.
+    pub even: Option<&'a mut [f32]>,
+    /// [`TILE_PIXELS`] × [`LAYER_VALUES`], where more than one powder lies.
+    pub layer: Option<&'a mut [f32]>,
+}
+
 /// One tile: a block for each medium that has touched it.
 #[derive(Debug, Clone, Default)]
 pub struct Tile {
@@ -49,6 +67,10 @@ pub struct Tile {
     /// What even strokes must remember of themselves: [`TILE_PIXELS`] × [`EVEN_VALUES`] values. Not material: no part of
     /// the checksum.
     pub even: Option<Box<[f32]>>,
+    /// Which powder lies on top: [`TILE_PIXELS`] × [`LAYER_VALUES`] values, once there is more than one.
+    pub layer: Option<Box<[f32]>>,
+    /// Number of the only stick so far; 0 for none.
+    pub powder: u16,
 }
 
 fn block_in_place(block: &mut Option<Box<[f32]>>, values: usize) -> &mut [f32] {
@@ -56,10 +78,20 @@ fn block_in_place(block: &mut Option<Box<[f32]>>, values: usize) -> &mut [f32] {
 }
 
 impl Tile {
-    /// The dry block, made if it is not there; for an even stroke its own block too.
-    pub fn dry_blocks_in_place(&mut self, even: bool) -> (&mut [f32], Option<&mut [f32]>) {
-        let own = if even { Some(block_in_place(&mut self.even, EVEN_VALUES)) } else { None };
-        (block_in_place(&mut self.dry, DRY_VALUES), own)
+    /// The dry block, made if it is not there; for an even stroke its own block too. `powder`: number of the stick that will
+    /// lay, 0 where powder is only moved.
+    pub fn dry_blocks_in_place(&mut self, even: bool, powder: u16) -> DryBlocks<'_> {
+        if self.powder == 0 {
+            self.powder = powder;
+        } else if powder != 0 && powder != self.powder && self.layer.is_none() {
+            let layer = block_in_place(&mut self.layer, LAYER_VALUES);
+            layer.chunks_exact_mut(LAYER_VALUES).for_each(|p| p[OWNER] = f32::from(self.powder));
+        }
+        DryBlocks {
+            dry: block_in_place(&mut self.dry, DRY_VALUES),
+            even: if even { Some(block_in_place(&mut self.even, EVEN_VALUES)) } else { None },
+            layer: self.layer.as_deref_mut(),
+        }
     }
 }
 
@@ -226,9 +258,23 @@ impl Sheet {
         Some(&block[at..at + DRY_VALUES])
     }
 
+    /// What lies on top at `(x, y)`: the number of its stick, µm, and the share it covers; nothing where only one powder lies in
+    /// the tile.
+    pub fn top_pixel(&self, x: usize, y: usize) -> Option<&[f32]> {
+        let layer = self.tile(x / TILE, y / TILE)?.layer.as_ref()?;
+        let at = ((y % TILE) * TILE + x % TILE) * LAYER_VALUES;
+        Some(&layer[at..at + LAYER_VALUES])
+    }
+
     /// Bytes of material held.
     pub fn bytes(&self) -> usize {
-        self.tiles.iter().flatten().flat_map(|t| [&t.dry, &t.even]).flatten().map(|b| b.len() * 4).sum()
+        self.tiles
+            .iter()
+            .flatten()
+            .flat_map(|t| [&t.dry, &t.even, &t.layer])
+            .flatten()
+            .map(|b| b.len() * 4)
+            .sum()
     }
 
     /// SHA-256 over the material of every tile that holds any, in hexadecimal: equal sheets have equal sums, bit for bit.
@@ -243,7 +289,8 @@ impl Sheet {
                 continue;
             }
             hash.update((i as u64).to_le_bytes());
-            for value in block.iter() {
+            let layer = tile.as_ref().and_then(|t| t.layer.as_deref()).unwrap_or_default();
+            for value in block.iter().chain(layer) {
                 hash.update(value.to_le_bytes());
             }
         }

@@ -11,7 +11,7 @@ use crate::sheet::Sheet;
 use crate::tool::Tool;
 
 /// The stick the bed is laid with: soft, on its side.
-const STICK: &str = r#"{"format": "saltmarsh.tool", "version": 1, "name": "bed", "medium": "dry", "action": "lay", "seed": 3,
+const STICK: &str = r#"{"format": "saltmarsh.tool", "version": 2, "name": "bed", "medium": "dry", "action": "lay", "seed": 3,
     "parameters": {"touch.force_gf": 190, "tip.width_mm": 2.4, "tip.side_mm": 7.2, "load.stick": "charcoal"}}"#;
 /// A block begins at these places of every period, mm, and is this long.
 const BLOCKS: [f64; 2] = [5.0, 45.0];

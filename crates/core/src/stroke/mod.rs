@@ -17,14 +17,29 @@ pub use trace::{DabTrace, Trace};
 use crate::error::Result;
 use crate::hand::{Gesture, Hand};
 use crate::sheet::Sheet;
+use crate::tip::Shelf;
 use crate::tool::Tool;
 
-/// Runs a whole gesture with a tool on a sheet.
+/// Runs a whole gesture with a tool that needs no image on a sheet.
 ///
 /// # Errors
-/// Passes on what [`Engine::new`] refuses.
+/// Passes on what [`Engine::with`] refuses.
 pub fn run(tool: &Tool, hand: &Hand, gesture: &Gesture, sheet: &mut Sheet) -> Result<Trace> {
-    let mut engine = Engine::new(Rc::new(tool.clone()), hand.clone(), sheet)?;
+    run_with(tool, hand, gesture, sheet, &Shelf::default())
+}
+
+/// As [`run`], for tools that need images.
+///
+/// # Errors
+/// Passes on what [`Engine::with`] refuses.
+pub fn run_with(
+    tool: &Tool,
+    hand: &Hand,
+    gesture: &Gesture,
+    sheet: &mut Sheet,
+    shelf: &Shelf,
+) -> Result<Trace> {
+    let mut engine = Engine::with(Rc::new(tool.clone()), hand.clone(), sheet, shelf)?;
     for pass in gesture.passes() {
         engine.extend(pass, sheet);
         engine.lift(sheet);

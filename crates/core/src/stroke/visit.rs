@@ -5,7 +5,8 @@ use std::rc::Rc;
 
 use crate::ground::{Feel, GroundTile};
 use crate::medium::dry::Stick;
-use crate::medium::press::Contact;
+use crate::medium::entry::Ranks;
+use crate::medium::press::{Contact, rank_in_place};
 use crate::sheet::{Rect, Sheet, TILE};
 use crate::tip::Footprint;
 
@@ -20,6 +21,7 @@ pub(super) struct TileContact {
 pub(super) struct At {
     pub shown: Footprint,
     pub thin: f32,
+    pub mean_load: f32,
     pub travel: f32,
     pub tooth: f32,
     /// Length of the footprint along the way, mm.
@@ -65,6 +67,7 @@ pub(super) fn corner((tx, ty): (usize, usize), pixel: f32) -> [f32; 2] {
 }
 
 /// The contact tables of a tile, made or brought to `tooth` where needed.
+#[allow(clippy::too_many_arguments)] // what a contact is made of
 pub(super) fn contact_in_place<'a>(
     tiles: &'a mut HashMap<(usize, usize), TileContact>,
     key: (usize, usize),
@@ -73,14 +76,20 @@ pub(super) fn contact_in_place<'a>(
     stick: &Stick,
     tooth: f32,
     grain_within: f32,
+    ranks: Option<&Ranks>,
 ) -> &'a Contact {
     let entry = tiles.entry(key).or_insert_with(|| {
         let ground = sheet.ground_tile(key.0, key.1, feel);
-        let contact = Contact::new(&ground, stick.grit, stick.grain, tooth, grain_within);
+        let mut contact = Contact::new(&ground, stick.grit, stick.grain, tooth, grain_within);
+        if let Some(ranks) = ranks {
+            rank_in_place(&mut contact, &ground, ranks);
+        }
         TileContact { ground, tooth, contact }
     });
     if entry.tooth != tooth {
+        let rank = std::mem::take(&mut entry.contact.rank);
         entry.contact = Contact::new(&entry.ground, stick.grit, stick.grain, tooth, grain_within);
+        entry.contact.rank = rank;
         entry.tooth = tooth;
     }
     &entry.contact

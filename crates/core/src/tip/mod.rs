@@ -1,6 +1,15 @@
-//! The tip: the footprint a tool presses on the sheet, and how closely dabs are set.
+//! The tip: the footprint a tool presses on the sheet, what of it lays, and how closely dabs are set.
 
 pub mod footprint;
+pub mod mask;
+pub mod outline;
+pub mod shelf;
 pub mod spacing;
+pub mod stencil;
+pub mod view;
 
 pub use footprint::{Footprint, PROFILE_ENTRIES, PROFILE_STEPS, Profile};
+pub use mask::Mask;
+pub use outline::{Outline, Shape};
+pub use shelf::Shelf;
+pub use stencil::{Stamp, Stencil};

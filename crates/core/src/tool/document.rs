@@ -8,14 +8,15 @@ use sha2::{Digest, Sha256};
 
 use super::parameter::{self, Kind, Parameter, Quality, Value};
 use crate::error::{FieldError, Result, within};
-use crate::ground::Feel;
+use crate::ground::{Feel, Recipe};
 use crate::hand::Steadying;
+use crate::image::is_hash;
 use crate::touch::{Combine, Response};
 
 /// One step of the migration path: brings a document of version `i + 1` to version `i + 2`.
 type Migration = fn(&mut Json);
 /// The steps, oldest first. A change of the document's shape adds one here; documents kept for years stay readable.
-const MIGRATIONS: &[Migration] = &[];
+const MIGRATIONS: &[Migration] = &[paper_becomes_ground];
 /// The document version this program writes, and the newest it reads.
 pub const VERSION: u32 = MIGRATIONS.len() as u32 + 1;
 const MOST_RESPONSES: usize = 48;
@@ -63,6 +64,9 @@ pub struct Tool {
     /// Seed of everything left to chance.
     #[serde(default)]
     pub seed: u32,
+    /// What it is tried on. A copy: a ground that changes later does not change a kept tool.
+    #[serde(default)]
+    pub ground: Recipe,
     #[serde(default)]
     pub parameters: BTreeMap<String, Value>,
     #[serde(default)]
@@ -106,6 +110,7 @@ impl Tool {
         for p in parameter::PARAMETERS {
             self.parameters.entry(p.id.to_owned()).or_insert_with(|| default_value(p));
         }
+        self.ground.fill_in();
     }
 
     /// Checks every field against its declaration.
@@ -123,6 +128,7 @@ impl Tool {
         if self.intent.chars().count() > 400 {
             return Err(FieldError::new("intent", "must be at most 400 characters"));
         }
+        self.ground.check().map_err(|e| e.within("ground"))?;
         for (id, value) in &self.parameters {
             check_value(id, value).map_err(|e| e.within("parameters"))?;
         }
@@ -184,6 +190,20 @@ impl Tool {
         }
     }
 
+    /// The hash of an image; empty where the tool has none.
+    pub fn image(&self, id: &str) -> &str {
+        match self.parameters.get(id) {
+            Some(Value::Choice(hash)) => hash,
+            _ => "",
+        }
+    }
+
+    /// Hashes of all images it needs, its ground's too.
+    pub fn images(&self) -> impl Iterator<Item = &str> {
+        let own = parameter::PARAMETERS.iter().filter(|p| p.kind == Kind::Image).map(|p| self.image(p.id));
+        own.filter(|hash| !hash.is_empty()).chain(self.ground.images())
+    }
+
     /// How this tool meets its ground.
     pub fn feel(&self) -> Feel {
         Feel {
@@ -238,6 +258,7 @@ fn default_value(p: &Parameter) -> Value {
         Kind::Number { default, .. } => Value::Number(default),
         Kind::Switch { default } => Value::Switch(default),
         Kind::Choice { default, .. } => Value::Choice(default.to_owned()),
+        Kind::Image => Value::Choice(String::new()),
     }
 }
 
@@ -254,12 +275,23 @@ pub fn check_value(id: &str, value: &Value) -> Result<()> {
         }
         (Kind::Switch { .. }, Value::Switch(_)) => Ok(()),
         (Kind::Switch { .. }, _) => Err(FieldError::new(id, "must be true or false")),
+        (Kind::Image, Value::Choice(hash)) if hash.is_empty() || is_hash(hash) => Ok(()),
+        (Kind::Image, _) => {
+            Err(FieldError::new(id, "must be the hash of an image, 64 hexadecimal digits, or empty"))
+        }
         (Kind::Choice { options, .. }, Value::Choice(name)) if options.iter().any(|o| o.0 == name) => Ok(()),
         (Kind::Choice { options, .. }, _) => {
             let names: Vec<_> = options.iter().map(|o| o.0).collect();
             Err(FieldError::new(id, format!("must be one of {}", names.join(", "))))
         }
     }
+}
+
+/// Version 1 named one of three papers; version 2 holds the recipe of any ground.
+fn paper_becomes_ground(json: &mut Json) {
+    let named =
+        json.get_mut("parameters").and_then(Json::as_object_mut).and_then(|p| p.remove("ground.paper"));
+    json["ground"] = serde_json::json!({"surface": named.unwrap_or_else(|| Json::from("cold-pressed"))});
 }
 
 /// Brings a document of any older version to the newest, one step at a time.

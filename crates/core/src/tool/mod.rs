@@ -5,6 +5,7 @@ pub mod parameter;
 pub mod reference;
 pub mod relevance;
 pub mod schema;
+mod table;
 
 pub use document::{Action, Medium, Tool};
 pub use parameter::{Parameter, Quality, Station, Value};

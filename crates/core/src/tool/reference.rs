@@ -9,7 +9,7 @@ use crate::hand::Signal;
 pub fn markdown() -> String {
     let mut out = String::from(concat!(
         "# Parameters and signals\n\n",
-        "Written by `cargo run -p saltmarsh-xtask -- docs` from the declarations in `crates/core/src/tool/parameter.rs`; a test\n",
+        "Written by `cargo run -p saltmarsh-xtask -- docs` from the declarations in `crates/core/src/tool/table/`; a test\n",
         "holds this page to them. A parameter with a quality can be driven by responses to signals.\n"
     ));
     for (station, name) in [
@@ -33,6 +33,7 @@ pub fn markdown() -> String {
                     let names: Vec<_> = options.iter().map(|o| o.0).collect();
                     format!("{}; {default}", names.join(", "))
                 }
+                Kind::Image => "an image, none".to_owned(),
             };
             let quality = p.quality.map_or(String::new(), |q| format!("{q:?}").to_lowercase());
             let _ = writeln!(out, "| `{}` | **{}.** {} | {range} | {quality} |", p.id, p.label, p.help);

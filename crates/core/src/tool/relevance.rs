@@ -61,10 +61,51 @@ fn special(tool: &Tool, id: &str) -> Option<String> {
         {
             "a spray needs no contact"
         }
+        "tip.specks" | "tip.speck_size" | "tip.speck_spread" | "tip.speck_crowd"
+            if tool.choice("tip.shape") != "speckled" =>
+        {
+            "the tip is not speckled"
+        }
+        _ if id.starts_with("tip.image") && tool.choice("tip.shape") != "image" => {
+            "the tip's shape is no image"
+        }
+        _ if id.starts_with("tip.image_") && tool.image("tip.image").is_empty() => "there is no image yet",
+        _ if id.starts_with("tip.grain_") && tool.image("tip.grain").is_empty() => "there is no grain image",
+        "tip.mask_size" | "tip.mask_angle_deg" if tool.choice("tip.mask") == "none" => {
+            "nothing masks the tip"
+        }
+        "load.dust" | "load.dust_mm" | "load.blunt" | "load.blunt_mm" | "load.sharpen" if !lays => {
+            "this tool brings no powder"
+        }
+        "load.dust_mm" if number("load.dust") == 0.0 => "no dust falls",
+        "load.blunt_mm" | "load.sharpen" if number("load.blunt") == 1.0 => "the point never blunts",
+        "ground.enters" if !lays => "only a tool that lays can be textured",
+        "ground.depth" | "ground.least" if !lays || tool.choice("ground.enters") == "contact" => {
+            "the ground enters by contact"
+        }
+        "ground.least"
+            if tool.choice("ground.enters") != "subtracted"
+                && number("ground.least") < 1.0 - number("ground.depth")
+                && !has(Quality::Depth)
+                && !has(Quality::LeastDepth) =>
+        {
+            "the depth leaves more than that"
+        }
+        "load.give_um" | "load.grit_um" | "load.face_um" | "load.dust" | "load.dust_mm" | "ground.tooth"
+            if lays && tool.choice("ground.enters") != "contact" =>
+        {
+            "the ground enters as an image"
+        }
+        "load.hardness_gf_mm2" | "touch.force_gf" if lays && tool.choice("ground.enters") == "multiplied" => {
+            "the ground enters as an image, whatever the force"
+        }
         "touch.steady_hz" | "touch.steady_speed" if !tool.switch("touch.steady") => "steadying is off",
         "tip.spacing" if tool.switch("tip.spacing_auto") => "spacing sets itself",
-        "tip.angle_deg"
-            if number("tip.aspect") == 1.0
+        "tip.angle_deg" | "tip.angle_from"
+            if tool.choice("tip.shape") == "round"
+                && tool.choice("tip.mask") == "none"
+                && (tool.image("tip.grain").is_empty() || tool.choice("tip.grain_on") == "sheet")
+                && number("tip.aspect") == 1.0
                 && number("tip.side_mm") == 0.0
                 && !has(Quality::Aspect)
                 && !has(Quality::Side) =>
@@ -72,10 +113,13 @@ fn special(tool: &Tool, id: &str) -> Option<String> {
             "the tip is round"
         }
         "ground.follow_mm" if number("ground.follow") == 0.0 => "nothing is followed",
-        "ground.swap" | "ground.scale" if number("ground.tooth") == 0.0 && !has(Quality::Tooth) => {
+        "ground.swap" | "ground.scale" | "ground.follow"
+            if number("ground.tooth") == 0.0
+                && !has(Quality::Tooth)
+                && (!lays || tool.choice("ground.enters") == "contact") =>
+        {
             "the tooth has no depth"
         }
-        "ground.follow" if number("ground.tooth") == 0.0 && !has(Quality::Tooth) => "the tooth has no depth",
         "load.grain" if lays && number("load.deposit_um_mm") == 0.0 => "nothing is laid",
         _ => return None,
     };

@@ -4,6 +4,8 @@ use serde_json::{Map, Value, json};
 
 use super::document::{Action, FORMAT, VERSION};
 use super::parameter::{Kind, PARAMETERS, Quality};
+use crate::ground::recipe::{NUMBERS, Surface};
+use crate::ground::tint::TINTS;
 use crate::hand::Signal;
 use crate::touch::curve::MOST_POINTS;
 
@@ -18,6 +20,7 @@ pub fn schema() -> Value {
                 json!({"type": "number", "minimum": low, "maximum": high, "default": default})
             }
             Kind::Switch { default } => json!({"type": "boolean", "default": default}),
+            Kind::Image => json!({"type": "string", "pattern": "^([0-9a-f]{64})?$", "default": ""}),
             Kind::Choice { default, options } => {
                 json!({"enum": options.iter().map(|o| o.0).collect::<Vec<_>>(), "default": default})
             }
@@ -43,6 +46,7 @@ pub fn schema() -> Value {
             "medium": {"enum": ["dry"]},
             "action": {"enum": Action::ALL},
             "seed": {"type": "integer", "minimum": 0, "maximum": u32::MAX},
+            "ground": ground(),
             "parameters": {"type": "object", "additionalProperties": false, "properties": parameters},
             "responses": {"type": "array", "maxItems": 48, "items": {
                 "type": "object",
@@ -67,4 +71,36 @@ pub fn schema() -> Value {
                 "additionalProperties": {"enum": ["product", "sum", "smallest", "largest"]}}
         }
     })
+}
+
+/// JSON Schema of a ground's recipe.
+pub fn ground() -> Value {
+    let mut numbers = Map::new();
+    for n in NUMBERS {
+        let text =
+            if n.unit.is_empty() { n.help.to_owned() } else { format!("{} Unit: {}.", n.help, n.unit) };
+        let of: Vec<&str> = n.of.iter().map(|(s, _)| s.name()).collect();
+        numbers.insert(
+            n.id.to_owned(),
+            json!({"type": "number", "minimum": n.low, "maximum": n.high, "title": n.label,
+                "description": format!("{text} Of: {}.", of.join(", "))}),
+        );
+    }
+    let recipe = |over: Option<Value>| {
+        let mut properties = json!({
+            "name": {"type": "string", "maxLength": 120},
+            "surface": {"enum": Surface::ALL},
+            "seed": {"type": "integer", "minimum": 0, "maximum": u32::MAX},
+            "tint": {"enum": TINTS.map(|t| t.name)},
+            "numbers": {"type": "object", "additionalProperties": false, "properties": numbers},
+            "image": {"type": "string", "pattern": "^[0-9a-f]{64}$"}
+        });
+        if let Some(over) = over {
+            properties["over"] = over;
+        }
+        json!({"type": "object", "additionalProperties": false, "required": ["surface"], "properties": properties})
+    };
+    let over = json!({"type": "object", "additionalProperties": false, "required": ["recipe", "hides"],
+        "properties": {"recipe": recipe(None), "hides": {"type": "number", "minimum": 0, "maximum": 1}}});
+    recipe(Some(over))
 }

@@ -5,7 +5,7 @@
 use std::path::Path;
 use std::rc::Rc;
 
-use saltmarsh_core::ground::{Ground, Paper};
+use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::hand::Hand;
 use saltmarsh_core::hand::{Gesture, Sample};
 use saltmarsh_core::relief::flat;
@@ -78,8 +78,8 @@ pub fn sheet(ground: &Rc<Ground>, size_mm: [f64; 2], pixel_mm: f64) -> Sheet {
     Sheet::new(ground.clone(), px(size_mm[0]), px(size_mm[1]), pixel_mm, [0.0, 0.0]).expect("a valid sheet")
 }
 
-pub fn ground(paper: Paper) -> Rc<Ground> {
-    Rc::new(Ground::new(paper))
+pub fn ground(paper: Surface) -> Rc<Ground> {
+    Rc::new(Ground::generated(paper))
 }
 
 pub fn draw(tool: &Tool, gesture: &Gesture, sheet: &mut Sheet) -> Trace {
@@ -117,4 +117,17 @@ pub fn differences(a: &[u8], b: &[u8]) -> (f64, u8) {
 
 pub fn picture(sheet: &Sheet) -> Vec<u8> {
     flat::rgba(sheet)
+}
+
+/// Passes one after the other: their clocks moved on.
+#[allow(dead_code)] // not every test file draws several passes
+pub fn in_turn(passes: impl Iterator<Item = Vec<Sample>>) -> Vec<Vec<Sample>> {
+    let mut clock = 0.0;
+    passes
+        .map(|pass| {
+            let moved: Vec<Sample> = pass.iter().map(|s| Sample { t: s.t + clock, ..*s }).collect();
+            clock = moved.last().map_or(clock, |s| s.t) + 0.3;
+            moved
+        })
+        .collect()
 }

@@ -1,41 +1,17 @@
-//! A paper, made piece by piece where it is looked at, and what has been learnt of it.
+//! A ground, made piece by piece where it is looked at, and what has been learnt of it.
 
 use std::cell::{Cell, RefCell};
 use std::collections::HashMap;
 use std::hash::Hash;
 use std::rc::Rc;
 
-use serde::{Deserialize, Serialize};
-
-use super::maker::Maker;
+use super::make::Maker;
+use super::recipe::{Recipe, Surface};
 use super::sampled::{Bearing, Feel, GroundTile, TileKey};
-use super::{PERIOD_PX, Region};
-
-/// Which paper.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Paper {
-    HotPressed,
-    ColdPressed,
-    Rough,
-}
-
-impl Paper {
-    pub const ALL: [Paper; 3] = [Paper::HotPressed, Paper::ColdPressed, Paper::Rough];
-
-    pub fn name(self) -> &'static str {
-        match self {
-            Self::HotPressed => "hot-pressed",
-            Self::ColdPressed => "cold-pressed",
-            Self::Rough => "rough",
-        }
-    }
-
-    /// The paper of this name.
-    pub fn named(name: &str) -> Option<Self> {
-        Self::ALL.into_iter().find(|p| p.name() == name)
-    }
-}
+use super::{Region, tint};
+use crate::error::Result;
+use crate::image::Images;
+use crate::paint::Spectrum;
 
 /// Heights and grain over a region.
 #[derive(Debug, Clone)]
@@ -69,9 +45,12 @@ type Piece = Rc<(Vec<i16>, Vec<i16>)>;
 /// Values with the time of their last use.
 type Kept<K, V> = RefCell<HashMap<K, (u64, V)>>;
 
-/// A paper, with what has been made of it so far.
+/// A ground, with what has been made of it so far.
 pub struct Ground {
-    paper: Paper,
+    recipe: Recipe,
+    key: String,
+    /// Reflectance of the bare surface.
+    bare: Spectrum,
     maker: Maker,
     /// The reference patch, for statistics.
     reference: Patch,
@@ -84,13 +63,20 @@ pub struct Ground {
 }
 
 impl Ground {
-    /// A paper, ready to be sampled. Makes its reference patch (about a tenth of a second).
-    pub fn new(paper: Paper) -> Self {
-        let maker = Maker::new(paper);
+    /// A ground, ready to be sampled. Makes its reference patch (about a tenth of a second).
+    ///
+    /// # Errors
+    /// What [`Recipe::check`] refuses, or an image that is not among `images`.
+    pub fn new(recipe: &Recipe, images: &Images) -> Result<Self> {
+        recipe.check()?;
+        let maker = Maker::new(recipe, images)?;
         let region = Region::new(0, 0, REFERENCE, REFERENCE);
         let nothing = Patch { region, height: Vec::new(), grain: Vec::new() };
+        let tint = tint::find(&recipe.tint).expect("checked above");
         let mut ground = Self {
-            paper,
+            key: recipe.key(),
+            bare: tint::reflectance(tint, recipe.number("dye")),
+            recipe: recipe.clone(),
             maker,
             reference: nothing,
             level: 0.0,
@@ -103,19 +89,37 @@ impl Ground {
         ground.reference = ground.patch(region);
         let sum: f64 = ground.reference.height.iter().map(|h| f64::from(*h)).sum();
         ground.level = (sum / region.len() as f64) as f32;
-        ground
+        Ok(ground)
     }
 
-    pub fn paper(&self) -> Paper {
-        self.paper
+    /// A surface with its defaults.
+    ///
+    /// # Panics
+    /// For [`Surface::Image`], which needs its image.
+    pub fn generated(surface: Surface) -> Self {
+        Self::new(&Recipe::of(surface), &Images::default()).expect("a generated surface needs no image")
     }
 
-    /// A patch on which the paper's statistics are taken: 25.6 × 25.6 mm.
+    pub fn recipe(&self) -> &Recipe {
+        &self.recipe
+    }
+
+    /// Equal for equal surfaces: [`Recipe::key`].
+    pub fn key(&self) -> &str {
+        &self.key
+    }
+
+    /// Reflectance of the bare surface per band.
+    pub fn bare(&self) -> &Spectrum {
+        &self.bare
+    }
+
+    /// A patch on which the ground's statistics are taken: 25.6 × 25.6 mm.
     pub fn reference(&self) -> &Patch {
         &self.reference
     }
 
-    /// Mean level of the paper, µm, so that depth scales about it.
+    /// Mean level of the ground, µm, so that depth scales about it.
     pub fn level(&self) -> f32 {
         self.level
     }
@@ -134,7 +138,7 @@ impl Ground {
         bearing
     }
 
-    /// The paper over any region.
+    /// The ground over any region.
     pub fn patch(&self, region: Region) -> Patch {
         let mut out = Patch { region, height: vec![0.0; region.len()], grain: vec![0.0; region.len()] };
         let last = |start: i64, size: usize| (start + size as i64 - 1).div_euclid(PIECE);
@@ -173,8 +177,10 @@ impl Ground {
     }
 
     fn piece(&self, px: i64, py: i64) -> Piece {
-        let across = PERIOD_PX / PIECE;
-        let key = (px.rem_euclid(across), py.rem_euclid(across));
+        let key = match self.maker.period().map(|p| p / PIECE) {
+            Some(across) => (px.rem_euclid(across), py.rem_euclid(across)),
+            None => (px, py),
+        };
         if let Some(piece) = self.recall(&self.pieces, &key) {
             return piece;
         }

@@ -1,0 +1,232 @@
+//! How grounds are made, after the dry study: each surface in a file of its own gives its tooth; here it is brought to its
+//! roughness, laid over another where a recipe says so, and given the fine roughness and grain that every ground has. All
+//! amplitudes and lengths are tuned by eye, not measured on real grounds; heights in µm, lengths in mm.
+//!
+//! Where the study used noise on one stored tile, this uses noise that can be made piece by piece ([`super::noise`]).
+
+mod felt;
+mod gesso;
+mod hot;
+mod laid;
+mod picture;
+mod sand;
+mod thread;
+mod weave;
+
+use super::fibres::Mat;
+use super::noise::{blurred_white, coarse_white};
+use super::pieces::{GRAIN_WITHIN_PIXEL, REFERENCE};
+use super::recipe::{Recipe, Surface};
+use super::region::half_to_full;
+use super::{PERIOD_PX, PITCH_MM, Region, blur, texture};
+use crate::error::Result;
+use crate::image::Images;
+use crate::num;
+
+/// The tooth of one surface, before it is brought to its roughness.
+trait Tooth {
+    /// Heights, µm, over a region.
+    fn over(&self, region: Region) -> Vec<f32>;
+}
+
+/// Root mean square of the fine roughness on every ground as ground pixels show it, µm (of 2.6 µm in all; what is finer than
+/// the pitch is [`super::pieces::FINE_UM`]).
+const FINE_SHOWN_UM: f32 = 2.2;
+/// Length of that roughness, ground pixels.
+const FINE_PX: f64 = 1.4;
+/// Most that a surface's tooth is multiplied by to reach its roughness.
+const MOST_GAIN: f32 = 64.0;
+
+/// A surface brought to its roughness.
+struct Layer {
+    tooth: Box<dyn Tooth>,
+    gain: f32,
+}
+
+/// Makes any region of one ground.
+pub(super) struct Maker {
+    seed: u64,
+    under: Layer,
+    /// What lies over it, and how far that hides the tooth under it.
+    over: Option<(Layer, f32)>,
+    periodic: bool,
+}
+
+impl Maker {
+    /// # Errors
+    /// Names the image that is not among `images`.
+    pub(super) fn new(recipe: &Recipe, images: &Images) -> Result<Self> {
+        let under = Layer::new(recipe, images)?;
+        let over = match &recipe.over {
+            Some(over) => {
+                let layer = Layer::new(&over.recipe, images).map_err(|e| e.within("over.recipe"))?;
+                Some((layer, over.hides as f32))
+            }
+            None => None,
+        };
+        let periodic = recipe.images().next().is_none();
+        Ok(Self { seed: seed_of(recipe), under, over, periodic })
+    }
+
+    /// After how many ground pixels the ground repeats, if that is known.
+    pub(super) fn period(&self) -> Option<i64> {
+        self.periodic.then_some(PERIOD_PX)
+    }
+
+    /// Heights (µm) and grain over a region.
+    pub(super) fn make(&self, region: Region) -> (Vec<f32>, Vec<f32>) {
+        let mut height = self.under.tooth.over(region);
+        let gain = self.under.gain;
+        match &self.over {
+            None => height.iter_mut().for_each(|h| *h *= gain),
+            Some((over, hides)) => {
+                let kept = gain * (1.0 - hides);
+                for (h, o) in height.iter_mut().zip(over.tooth.over(region)) {
+                    *h = kept * *h + over.gain * o;
+                }
+            }
+        }
+        for (h, r) in height.iter_mut().zip(fine(self.seed, region)) {
+            *h += r;
+        }
+        // Grain .75·G.014 + .6·G.05 + .45·G.13 of white noise, unit variance in all; the first part is finer than a pixel
+        // and shows about half of its variance.
+        let (fine, middle, coarse) = (
+            blurred_white(self.seed, 31, 0.0, region),
+            blurred_white(self.seed, 32, 1.0, region),
+            coarse_white(self.seed, 33, 2.6, region),
+        );
+        let all = (0.75_f32 * 0.75 + 0.6 * 0.6 + 0.45 * 0.45).sqrt();
+        let shown = (0.75 * 0.75 - GRAIN_WITHIN_PIXEL * all * all).sqrt();
+        let grain =
+            (0..region.len()).map(|i| (shown * fine[i] + 0.6 * middle[i] + 0.45 * coarse[i]) / all).collect();
+        (height, grain)
+    }
+}
+
+impl Layer {
+    fn new(recipe: &Recipe, images: &Images) -> Result<Self> {
+        let seed = seed_of(recipe);
+        let tooth: Box<dyn Tooth> = match recipe.surface {
+            Surface::HotPressed => Box::new(hot::Hot::new(recipe, seed)),
+            Surface::ColdPressed | Surface::Rough => Box::new(felt::Felted::new(recipe, seed)),
+            Surface::Laid => Box::new(laid::Laid::new(recipe, seed)),
+            Surface::CanvasFine | Surface::CanvasCoarse | Surface::Linen => {
+                Box::new(weave::Weave::new(recipe, seed))
+            }
+            Surface::Sanded => Box::new(sand::Sand::new(recipe, seed)),
+            Surface::Gesso => Box::new(gesso::Gesso::new(recipe, seed)),
+            Surface::Image => {
+                // A height map has its own depth.
+                return Ok(Self { tooth: Box::new(picture::Picture::new(recipe, images)?), gain: 1.0 });
+            }
+        };
+        let reference = Region::new(0, 0, REFERENCE, REFERENCE);
+        let gain = gain_for(recipe.number("sa_um"), &tooth.over(reference), &fine(seed, reference));
+        Ok(Self { tooth, gain })
+    }
+}
+
+/// What the tooth is multiplied by so that it measures `sa_um` with the fine roughness on it: bisection of a rising function.
+fn gain_for(sa_um: f64, tooth: &[f32], fine: &[f32]) -> f32 {
+    let sa = |gain: f32| {
+        let heights: Vec<f32> = tooth.iter().zip(fine).step_by(3).map(|(t, f)| gain * t + f).collect();
+        texture::measure(&heights).sa_um
+    };
+    let (mut low, mut high) = (0.0_f32, MOST_GAIN);
+    for _ in 0..22 {
+        let middle = 0.5 * (low + high);
+        if sa(middle) < sa_um { low = middle } else { high = middle }
+    }
+    0.5 * (low + high)
+}
+
+/// Every surface has its own chance, and every seed another.
+fn seed_of(recipe: &Recipe) -> u64 {
+    let own = match recipe.surface {
+        Surface::ColdPressed => 0x51a7,
+        Surface::Rough => 0x3e0d,
+        Surface::HotPressed => 0x7a11,
+        other => 0x6d00 + other as u64,
+    };
+    if recipe.seed == 0 { own } else { num::hash(own, 0, i64::from(recipe.seed), 0) }
+}
+
+fn fine(seed: u64, region: Region) -> Vec<f32> {
+    let mut out = blurred_white(seed, 30, FINE_PX, region);
+    out.iter_mut().for_each(|v| *v *= FINE_SHOWN_UM);
+    out
+}
+
+/// How many times as long as wide the tooth is drawn out at a `direction` of 0..0.9.
+fn stretch(direction: f64) -> f64 {
+    1.0 + 4.0 * direction
+}
+
+/// Presses peaks softly below `level`: `P − k·ln(1 + e^((P−h)/k))`.
+fn press(h: f32, [level, k]: [f32; 2]) -> f32 {
+    level - k * num::ln(1.0 + num::exp(((level - h) / k).min(60.0)))
+}
+
+/// Its mirror: fills hollows softly up to `level`.
+fn fill(h: f32, [level, k]: [f32; 2]) -> f32 {
+    -press(-h, [-level, k])
+}
+
+/// The mat of long fine fibres of a pressed sheet (dry study, "Hot").
+fn pressed_fibres(seed: u64, direction: f64) -> Mat {
+    Mat {
+        seed,
+        stream: 3,
+        density: 16.0,
+        length: [1.0, 3.6],
+        width: 0.03,
+        direction,
+        height: 4.5,
+        depth: 15.0,
+        pitch: PITCH_MM,
+    }
+}
+
+/// A mat of fibres, blurred.
+fn blurred(mat: Mat, sigma_mm: f64, region: Region) -> Vec<f32> {
+    let sigma = sigma_mm / mat.pitch;
+    smooth(sigma, region, |grown| mat.over(grown))
+}
+
+/// A mat of wide fibres, made at twice the pitch and interpolated: a quarter of the work, and nothing in it is finer.
+fn blurred_wide(mut mat: Mat, sigma_mm: f64, region: Region) -> Vec<f32> {
+    mat.pitch = 2.0 * PITCH_MM;
+    let half = region.halved();
+    let map = blurred(mat, sigma_mm, half);
+    half_to_full(&map, half, region)
+}
+
+/// What `make` gives over a region, blurred by `sigma` pixels.
+fn smooth(sigma: f64, region: Region, make: impl FnOnce(Region) -> Vec<f32>) -> Vec<f32> {
+    let margin = blur::reach(sigma);
+    let grown = region.grown(margin);
+    region.cut(&blur::gaussian(&make(grown), grown.width, sigma), margin)
+}
+
+/// Mean and inverse deviation that bring a map to zero mean and unit variance.
+#[derive(Debug, Clone, Copy, Default)]
+struct Norm {
+    mean: f32,
+    scale: f32,
+}
+
+impl Norm {
+    fn of(values: &[f32]) -> Self {
+        let n = values.len() as f64;
+        let mean = values.iter().map(|v| f64::from(*v)).sum::<f64>() / n;
+        let variance =
+            values.iter().map(|v| (f64::from(*v) - mean) * (f64::from(*v) - mean)).sum::<f64>() / n;
+        Self { mean: mean as f32, scale: (1.0 / libm::sqrt(variance.max(1e-12))) as f32 }
+    }
+
+    #[inline]
+    fn apply(self, v: f32) -> f32 {
+        (v - self.mean) * self.scale
+    }
+}

@@ -1,0 +1,40 @@
+//! Images at hand, and the stencils that were made of them.
+
+use std::cell::RefCell;
+use std::rc::Rc;
+
+use super::Stencil;
+use crate::error::Result;
+use crate::image::Images;
+use crate::tool::Tool;
+
+/// Stencils kept: making one of a large image takes as long as many strokes.
+const MOST_STENCILS: usize = 8;
+
+/// Images by name, and the last few stencils.
+#[derive(Default)]
+pub struct Shelf {
+    pub images: Images,
+    stencils: RefCell<Vec<(String, Option<Rc<Stencil>>)>>,
+}
+
+impl Shelf {
+    /// The stencil of a tool; nothing where its whole footprint lays.
+    ///
+    /// # Errors
+    /// Names the parameter whose image is not here.
+    pub fn stencil(&self, tool: &Tool) -> Result<Option<Rc<Stencil>>> {
+        let tip: Vec<_> = tool.parameters.iter().filter(|(id, _)| id.starts_with("tip.")).collect();
+        let key = format!("{} {tip:?}", tool.seed);
+        let mut kept = self.stencils.borrow_mut();
+        if let Some(at) = kept.iter().position(|(k, _)| *k == key) {
+            let found = kept.remove(at);
+            kept.insert(0, found.clone());
+            return Ok(found.1);
+        }
+        let made = Stencil::of(tool, &self.images)?.map(Rc::new);
+        kept.insert(0, (key, made.clone()));
+        kept.truncate(MOST_STENCILS);
+        Ok(made)
+    }
+}

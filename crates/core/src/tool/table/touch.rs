@@ -1,0 +1,75 @@
+//! Touch: what the hand's force becomes.
+
+use super::number;
+use crate::tool::parameter::{Kind, Parameter, Quality as Q, Station};
+
+pub(super) const PARAMETERS: &[Parameter] = &[
+    number(
+        "touch.force_gf",
+        Station::Touch,
+        "Force on the sheet",
+        "gf",
+        [0.0, 1500.0, 1.0, 150.0],
+        false,
+        Some(Q::Force),
+        "How hard the stick is pressed on the ground. Usually a response to pressure gives it; this is the force without one.",
+    ),
+    number(
+        "touch.flow",
+        Station::Touch,
+        "Flow",
+        "×",
+        [0.0, 2.0, 0.01, 1.0],
+        false,
+        Some(Q::Flow),
+        "Share of the stick's deposit that one dab lays.",
+    ),
+    number(
+        "touch.opacity",
+        Station::Touch,
+        "Opacity",
+        "",
+        [0.0, 1.0, 0.01, 1.0],
+        false,
+        Some(Q::Opacity),
+        "Share of the tooth that this stroke may fill, however often it passes.",
+    ),
+    Parameter {
+        id: "touch.build",
+        station: Station::Touch,
+        label: "Overlap",
+        unit: "",
+        kind: Kind::Choice { default: "builds", options: &[("builds", "builds"), ("even", "even")] },
+        quality: None,
+        help: "Whether overlapping dabs of one stroke accumulate, or the stroke stays one even film.",
+    },
+    Parameter {
+        id: "touch.steady",
+        station: Station::Touch,
+        label: "Steadying",
+        unit: "",
+        kind: Kind::Switch { default: false },
+        quality: None,
+        help: "Calms the way of a trembling hand. The tip follows a little behind the pen; the trace tells how far.",
+    },
+    number(
+        "touch.steady_hz",
+        Station::Touch,
+        "Tremor let through below",
+        "Hz",
+        [0.1, 20.0, 0.1, 1.5],
+        true,
+        None,
+        "The slower, the calmer and the farther behind: cutoff of the one-euro filter for a pen at rest.",
+    ),
+    number(
+        "touch.steady_speed",
+        Station::Touch,
+        "Freed by speed",
+        "Hz/(mm/s)",
+        [0.0, 2.0, 0.01, 0.1],
+        false,
+        None,
+        "How much the cutoff rises with the pen's speed, so that fast strokes do not lag.",
+    ),
+];

@@ -1,0 +1,160 @@
+//! Powder over powder, on grounds of any colour; points that blunt; dust that falls.
+#![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
+
+mod common;
+
+use common::{demo_tool, draw, ground, mean, plain_tool, powder, pull, set, sheet};
+use saltmarsh_core::ground::{Ground, Recipe, Surface};
+use saltmarsh_core::image::Images;
+use saltmarsh_core::relief::flat;
+use saltmarsh_core::sheet::Sheet;
+use saltmarsh_core::tool::{Tool, Value};
+
+/// Mean level of a window of the picture, 0..255.
+fn level(s: &Sheet, [left, top, right, bottom]: [usize; 4]) -> f64 {
+    let rgba = flat::rgba(s);
+    let at = |x: usize, y: usize| f64::from(rgba[4 * (y * s.width() + x) + 1]);
+    let values: Vec<f64> =
+        (top..bottom).flat_map(|y| (left..right).map(move |x| (x, y))).map(|(x, y)| at(x, y)).collect();
+    mean(&values)
+}
+
+/// A soft stick that closes the tooth with `stick`.
+fn closing(stick: &str) -> Tool {
+    let mut tool = plain_tool(&[
+        ("touch.force_gf", 400.0),
+        ("tip.width_mm", 6.0),
+        ("load.deposit_um_mm", 9.0),
+        ("load.fill_um", 24.0),
+    ]);
+    set(&mut tool, "load.stick", Value::Choice(stick.into()));
+    tool
+}
+
+const MIDDLE: [usize; 4] = [150, 45, 250, 75];
+
+#[test]
+fn chalk_over_charcoal_is_light_and_charcoal_over_chalk_is_dark() {
+    let way = pull([5.0, 6.0], [35.0, 6.0], 0.5);
+    let after = |sticks: &[&str]| {
+        let mut s = sheet(&ground(Surface::HotPressed), [40.0, 12.0], 0.1);
+        sticks.iter().for_each(|stick| _ = draw(&closing(stick), &way, &mut s));
+        s
+    };
+    let levels = |sticks: &[&str]| level(&after(sticks), MIDDLE);
+    let (black, white) = (levels(&["charcoal"]), levels(&["chalk"]));
+    let over = levels(&["charcoal", "chalk"]);
+    let under = levels(&["chalk", "charcoal"]);
+    assert!(over > black + 60.0, "chalk lightens charcoal: {black} to {over}, alone {white}");
+    assert!(under < white - 40.0, "charcoal darkens chalk: {white} to {under}");
+    // The same stick twice is one film, and needs no memory of layers.
+    assert!(after(&["charcoal", "charcoal"]).top_pixel(200, 60).is_none());
+    let s = after(&["charcoal", "chalk"]);
+    let (all, top) = (mean(&powder(&s, MIDDLE)), f64::from(s.top_pixel(200, 60).expect("a layer")[1]));
+    assert!(top > 1.0 && top < all + 6.0, "{top} µm on top of {all} µm in all");
+    // A finger works both into one.
+    let mut rubbed = after(&["charcoal", "chalk"]);
+    let finger = demo_tool("finger");
+    (0..6).for_each(|_| _ = draw(&finger, &way, &mut rubbed));
+    let on_top =
+        |s: &Sheet| f64::from(s.top_pixel(200, 60).expect("a layer")[1]) / powder(s, [200, 60, 201, 61])[0];
+    let (laid, mixed) = (on_top(&s), on_top(&rubbed));
+    assert!(mixed < 0.5 * laid, "rubbed, {mixed} still lies on top, of {laid}");
+}
+
+#[test]
+fn chalk_shows_on_toned_paper_where_it_cannot_on_white() {
+    let way = pull([5.0, 6.0], [35.0, 6.0], 0.5);
+    let lift = |tint: &str| {
+        let mut recipe = Recipe { tint: tint.into(), ..Recipe::of(Surface::ColdPressed) };
+        recipe.numbers.insert("dye".into(), 1.0);
+        let made = std::rc::Rc::new(Ground::new(&recipe, &Images::default()).expect("a ground"));
+        let mut s = sheet(&made, [40.0, 12.0], 0.1);
+        let bare = level(&s, MIDDLE);
+        draw(&demo_tool("chalk-side"), &way, &mut s);
+        level(&s, MIDDLE) - bare
+    };
+    let (white, grey, black) = (lift("white"), lift("grey"), lift("black"));
+    assert!(white.abs() < 6.0 && grey > 15.0 && black > grey, "white {white}, grey {grey}, black {black}");
+}
+
+#[test]
+fn a_point_blunts_with_travel_and_is_sharp_again_when_sharpened() {
+    let widths = |sharpen: &str| {
+        let mut tool = plain_tool(&[("tip.width_mm", 0.5), ("load.blunt", 3.0), ("load.blunt_mm", 60.0)]);
+        set(&mut tool, "load.sharpen", Value::Choice(sharpen.into()));
+        let mut s = sheet(&ground(Surface::HotPressed), [90.0, 12.0], 0.25);
+        let passes = [3.0, 6.0, 9.0].iter().flat_map(|y| pull([5.0, *y], [85.0, *y], 0.5).passes().to_vec());
+        let trace = draw(
+            &tool,
+            &saltmarsh_core::hand::Gesture::new(common::in_turn(passes)).expect("strokes"),
+            &mut s,
+        );
+        let first = |pass: u32| trace.dabs.iter().find(|d| d.pass == pass).expect("a dab").width_mm;
+        (first(0), first(1), first(2), trace.dabs.last().expect("a dab").width_mm)
+    };
+    let (a, b, c, end) = widths("never");
+    assert!((a - 0.5).abs() < 0.02 && b > 1.1 && c > b && end < 1.5, "{a} {b} {c} {end} mm");
+    // 1 + 2·(1 − e^(−240/60)) times 0.5 mm.
+    assert!((end - 0.5 * (1.0 + 2.0 * (1.0 - (-4.0_f64).exp()))).abs() < 0.01, "worn to {end} mm");
+    let (a, b, c, end) = widths("stroke");
+    assert!((a - b).abs() < 0.02 && (b - c).abs() < 0.02 && end > 1.1, "{a} {b} {c} {end} mm");
+}
+
+#[test]
+fn dust_falls_in_hollows_is_rare_and_nothing_of_it_is_lost() {
+    let way = pull([5.0, 6.0], [55.0, 6.0], 0.25);
+    let run = |dust: f64| {
+        let mut tool = demo_tool("vine-charcoal-side");
+        set(&mut tool, "load.dust", Value::Number(dust));
+        let mut s = sheet(&ground(Surface::Rough), [60.0, 12.0], 0.1);
+        let trace = draw(&tool, &way, &mut s);
+        (trace.balance, s.powder_mm3(), powder(&s, [80, 40, 520, 80]))
+    };
+    let ((_, clean, without), (balance, dusty, with)) = (run(0.0), run(0.022));
+    assert!(
+        dusty > 1.003 * clean && dusty < 1.2 * clean,
+        "{clean} mm³ without, {dusty} with dust: {balance:?}"
+    );
+    // Of what a stroke leaves all but bare, dust reaches a little, in specks.
+    let bare: Vec<(f64, f64)> = without.iter().copied().zip(with).filter(|(um, _)| *um < 0.02).collect();
+    let specks = bare.iter().filter(|(a, b)| *b > a + 0.05).count() as f64 / bare.len() as f64;
+    assert!(
+        bare.len() > 2000 && specks > 0.002 && specks < 0.3,
+        "specks on {specks} of {} pixels",
+        bare.len()
+    );
+    let left = balance.from_stick_mm3 - balance.dust_mm3 - dusty;
+    assert!(left.abs() < 1e-5 * dusty, "{left} mm³ of {dusty} cannot be told: {balance:?}");
+}
+
+#[test]
+fn what_changes_lies_within_what_is_said_to_change() {
+    let ground = ground(Surface::Rough);
+    let mut tool = demo_tool("vine-charcoal-side");
+    set(&mut tool, "load.dust", Value::Number(0.2));
+    let mut s = sheet(&ground, [60.0, 14.0], 0.1);
+    let mut engine =
+        saltmarsh_core::stroke::Engine::new(std::rc::Rc::new(tool), Default::default(), &s).expect("a tool");
+    let mut shown = flat::rgba(&s);
+    let gesture = pull([5.0, 7.0], [50.0, 7.0], 0.25);
+    let width = s.width();
+    let mut show = |s: &Sheet, rect: Option<saltmarsh_core::sheet::Rect>| {
+        let all = flat::rgba(s);
+        if let Some(r) = rect {
+            for y in r.top..r.bottom {
+                let row = 4 * (y * width + r.left)..4 * (y * width + r.right);
+                shown[row.clone()].copy_from_slice(&all[row]);
+            }
+        }
+        assert!(shown == all, "a pixel changed that was not said to");
+    };
+    for pass in gesture.passes() {
+        for sample in pass {
+            let rect = engine.extend(&[*sample], &mut s);
+            show(&s, rect);
+        }
+        let rect = engine.lift(&mut s);
+        show(&s, rect);
+    }
+}
