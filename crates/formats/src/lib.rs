@@ -2,5 +2,7 @@
 
 pub mod image;
 pub mod inkml;
+#[cfg(feature = "pictures")]
+pub mod picture;
 pub mod svg;
 pub mod trace_csv;
