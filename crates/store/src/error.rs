@@ -11,6 +11,9 @@ pub enum Error {
     /// A name that must be the only one.
     #[error("{0} is already in use")]
     Taken(&'static str),
+    /// Something else needs it.
+    #[error("{what} is needed by {}", by.join(", "))]
+    InUse { what: &'static str, by: Vec<String> },
     #[error("the database cannot be reached")]
     Unreachable(#[source] diesel::r2d2::PoolError),
     #[error("the database failed")]

@@ -3,6 +3,8 @@
 pub mod curves;
 pub mod error;
 pub mod gestures;
+pub mod grounds;
+pub mod images;
 pub mod materials;
 pub mod painters;
 pub mod pool;

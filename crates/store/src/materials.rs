@@ -1,19 +1,10 @@
-//! Grounds and pigments.
+//! Pigments.
 
 use diesel::prelude::*;
 use uuid::Uuid;
 
 use crate::Result;
-use crate::schema::{grounds, pigments};
-
-/// A named ground.
-#[derive(Debug, Clone, PartialEq, Eq, Queryable, Selectable)]
-pub struct Ground {
-    pub id: Uuid,
-    pub name: String,
-    pub paper: String,
-    pub note: String,
-}
+use crate::schema::pigments;
 
 /// A pigment with its spectra, mm⁻¹ at tube strength.
 #[derive(Debug, Clone, PartialEq, Queryable, Selectable)]
@@ -25,33 +16,12 @@ pub struct Pigment {
     pub source: String,
 }
 
-pub fn grounds(db: &mut PgConnection, owner: Uuid) -> Result<Vec<Ground>> {
-    Ok(grounds::table
-        .filter(grounds::owner_id.eq(owner))
-        .order(grounds::name)
-        .select(Ground::as_select())
-        .load(db)?)
-}
-
 pub fn pigments(db: &mut PgConnection, owner: Uuid) -> Result<Vec<Pigment>> {
     Ok(pigments::table
         .filter(pigments::owner_id.eq(owner))
         .order(pigments::code)
         .select(Pigment::as_select())
         .load(db)?)
-}
-
-/// Adds a ground where the painter has none of this name.
-pub fn ensure_ground(db: &mut PgConnection, owner: Uuid, name: &str, paper: &str, note: &str) -> Result<()> {
-    let row = (
-        grounds::id.eq(Uuid::new_v4()),
-        grounds::owner_id.eq(owner),
-        grounds::name.eq(name),
-        grounds::paper.eq(paper),
-        grounds::note.eq(note),
-    );
-    diesel::insert_into(grounds::table).values(row).on_conflict_do_nothing().execute(db)?;
-    Ok(())
 }
 
 /// Adds a pigment where the painter has none of this code.

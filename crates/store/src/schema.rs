@@ -69,8 +69,23 @@ diesel::table! {
         id -> Uuid,
         owner_id -> Uuid,
         name -> Text,
-        paper -> Text,
         note -> Text,
+        recipe -> Jsonb,
+        version -> Int4,
+    }
+}
+
+diesel::table! {
+    images (id) {
+        id -> Uuid,
+        owner_id -> Uuid,
+        hash -> Text,
+        name -> Text,
+        tags -> Array<Text>,
+        width -> Int4,
+        height -> Int4,
+        png -> Bytea,
+        created_at -> Timestamptz,
     }
 }
 
@@ -109,4 +124,6 @@ diesel::table! {
     }
 }
 
+diesel::joinable!(tool_versions -> tools (tool_id));
+diesel::joinable!(drafts -> tools (tool_id));
 diesel::allow_tables_to_appear_in_same_query!(painters, sessions, tools, tool_versions, drafts, gestures);

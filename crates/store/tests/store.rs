@@ -5,7 +5,7 @@ use std::sync::OnceLock;
 
 use diesel::connection::{Connection as _, SimpleConnection};
 use diesel::pg::PgConnection;
-use saltmarsh_store::{Error, Pool, gestures, materials, painters, tools};
+use saltmarsh_store::{Error, Pool, gestures, grounds, images, materials, painters, tools};
 use serde_json::{Value, json};
 use uuid::Uuid;
 
@@ -122,10 +122,9 @@ fn sessions_end() {
 }
 
 #[test]
-fn materials_are_made_once() {
+fn pigments_are_made_once() {
     let (mut db, me) = studio();
     for _ in 0..2 {
-        materials::ensure_ground(&mut db, me, "Rough 400", "rough", "for mudflats").expect("a ground");
         let pigment = materials::Pigment {
             code: "PBk9".into(),
             name: "bone black".into(),
@@ -135,8 +134,35 @@ fn materials_are_made_once() {
         };
         materials::ensure_pigment(&mut db, me, &pigment).expect("a pigment");
     }
-    assert_eq!(materials::grounds(&mut db, me).expect("grounds").len(), 1);
     assert_eq!(materials::pigments(&mut db, me).expect("pigments")[0].absorption, [1.0; 8]);
+}
+
+#[test]
+fn grounds_and_their_images_are_guarded() {
+    let (mut db, me) = studio();
+    let hash = "a".repeat(64);
+    let recipe = serde_json::json!({"surface": "image", "image": hash});
+    let content = |name: &'static str| grounds::Content { name, note: "", recipe: &recipe };
+    let map = grounds::add(&mut db, me, content("scan")).expect("kept");
+    assert!(matches!(grounds::add(&mut db, me, content("scan")), Err(Error::Taken(_))));
+    let changed = grounds::change(&mut db, me, map.id, 1, content("scan of rag")).expect("changed");
+    assert_eq!((changed.version, changed.name.as_str()), (2, "scan of rag"));
+    let late = grounds::change(&mut db, me, map.id, 1, content("late"));
+    assert!(matches!(late, Err(Error::Conflict { present: 2, .. })), "{late:?}");
+
+    let new = |hash, name| images::New { hash, name, tags: &[], size: [8, 6], png: b"png" };
+    let image = images::add(&mut db, me, new(&hash, "rag")).expect("kept");
+    // The same pixels are the same image, whatever they are called.
+    assert_eq!(images::add(&mut db, me, new(&hash, "again")).expect("there").id, image.id);
+    let other = "b".repeat(64);
+    assert!(matches!(images::add(&mut db, me, new(&other, "rag")), Err(Error::Taken(_))));
+    let Err(Error::InUse { by, .. }) = images::remove(&mut db, me, image.id) else {
+        panic!("a ground needs it")
+    };
+    assert_eq!(by, ["scan of rag"]);
+    grounds::remove(&mut db, me, map.id).expect("taken away");
+    images::remove(&mut db, me, image.id).expect("nothing needs it now");
+    assert!(matches!(images::png(&mut db, me, &hash), Err(Error::Missing(_))));
 }
 
 #[test]

@@ -1,0 +1,146 @@
+//! Grey images that a painter keeps: shapes of tips, grain, height maps.
+
+use chrono::{DateTime, Utc};
+use diesel::prelude::*;
+use diesel::sql_types::{Bool, Text};
+use uuid::Uuid;
+
+use crate::schema::{drafts, grounds, images, tool_versions, tools};
+use crate::{Error, Result};
+
+/// An image without its pixels.
+#[derive(Debug, Clone, PartialEq, Queryable, Selectable)]
+pub struct Image {
+    pub id: Uuid,
+    pub hash: String,
+    pub name: String,
+    pub tags: Vec<String>,
+    pub width: i32,
+    pub height: i32,
+    pub created_at: DateTime<Utc>,
+}
+
+/// An image to keep.
+#[derive(Debug, Clone, Copy)]
+pub struct New<'a> {
+    pub hash: &'a str,
+    pub name: &'a str,
+    pub tags: &'a [String],
+    pub size: [i32; 2],
+    /// 16-bit grey PNG.
+    pub png: &'a [u8],
+}
+
+fn named(e: diesel::result::Error) -> Error {
+    Error::from(e).taken("the name of the image")
+}
+
+/// All images of a painter, by name.
+pub fn list(db: &mut PgConnection, owner: Uuid) -> Result<Vec<Image>> {
+    Ok(images::table
+        .filter(images::owner_id.eq(owner))
+        .order(images::name)
+        .select(Image::as_select())
+        .load(db)?)
+}
+
+/// The pixels of an image, as the PNG they are kept in.
+///
+/// # Errors
+/// [`Error::Missing`] where the painter has no image of this hash.
+pub fn png(db: &mut PgConnection, owner: Uuid, hash: &str) -> Result<Vec<u8>> {
+    images::table
+        .filter(images::owner_id.eq(owner).and(images::hash.eq(hash)))
+        .select(images::png)
+        .first(db)
+        .optional()?
+        .ok_or(Error::Missing("image"))
+}
+
+/// Keeps an image; one of the same pixels that is there already is given instead.
+///
+/// # Errors
+/// [`Error::Taken`] where the painter has another image of this name.
+pub fn add(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Image> {
+    db.transaction(|db| {
+        let same = images::table.filter(images::owner_id.eq(owner).and(images::hash.eq(new.hash)));
+        if let Some(image) = same.select(Image::as_select()).first(db).optional()? {
+            return Ok(image);
+        }
+        let row = (
+            images::id.eq(Uuid::new_v4()),
+            images::owner_id.eq(owner),
+            images::hash.eq(new.hash),
+            images::name.eq(new.name),
+            images::tags.eq(new.tags),
+            images::width.eq(new.size[0]),
+            images::height.eq(new.size[1]),
+            images::png.eq(new.png),
+        );
+        diesel::insert_into(images::table)
+            .values(row)
+            .returning(Image::as_returning())
+            .get_result(db)
+            .map_err(named)
+    })
+}
+
+/// Names and tags an image anew.
+///
+/// # Errors
+/// [`Error::Missing`] where the painter has no such image; [`Error::Taken`] for a name in use.
+pub fn rename(db: &mut PgConnection, owner: Uuid, id: Uuid, name: &str, tags: &[String]) -> Result<Image> {
+    let row = images::table.filter(images::id.eq(id).and(images::owner_id.eq(owner)));
+    diesel::update(row)
+        .set((images::name.eq(name), images::tags.eq(tags)))
+        .returning(Image::as_returning())
+        .get_result(db)
+        .optional()
+        .map_err(named)?
+        .ok_or(Error::Missing("image"))
+}
+
+/// What of the painter's needs an image: names of tools (kept versions and drafts) and of grounds.
+pub fn used_by(db: &mut PgConnection, owner: Uuid, hash: &str) -> Result<Vec<String>> {
+    let pattern = format!("%{hash}%");
+    let versions: Vec<String> = tool_versions::table
+        .inner_join(tools::table)
+        .filter(tools::owner_id.eq(owner))
+        .filter(diesel::dsl::sql::<Bool>("tool_versions.document::text LIKE ").bind::<Text, _>(&pattern))
+        .select(tools::name)
+        .distinct()
+        .load(db)?;
+    let in_drafts: Vec<String> = drafts::table
+        .inner_join(tools::table)
+        .filter(tools::owner_id.eq(owner))
+        .filter(diesel::dsl::sql::<Bool>("drafts.document::text LIKE ").bind::<Text, _>(&pattern))
+        .select(tools::name)
+        .load(db)?;
+    let in_grounds: Vec<String> = grounds::table
+        .filter(grounds::owner_id.eq(owner))
+        .filter(diesel::dsl::sql::<Bool>("grounds.recipe::text LIKE ").bind::<Text, _>(&pattern))
+        .select(grounds::name)
+        .load(db)?;
+    let mut all: Vec<String> = versions.into_iter().chain(in_drafts).chain(in_grounds).collect();
+    all.sort();
+    all.dedup();
+    Ok(all)
+}
+
+/// Takes an image away that nothing needs.
+///
+/// # Errors
+/// [`Error::Missing`] where the painter has no such image; [`Error::InUse`] where something needs it.
+pub fn remove(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<()> {
+    db.transaction(|db| {
+        let row = images::table.filter(images::id.eq(id).and(images::owner_id.eq(owner)));
+        let hash: String =
+            row.select(images::hash).for_update().first(db).optional()?.ok_or(Error::Missing("image"))?;
+        let users = used_by(db, owner, &hash)?;
+        if !users.is_empty() {
+            return Err(Error::InUse { what: "the image", by: users });
+        }
+        diesel::delete(images::table.find(id)).execute(db)?;
+        Ok(())
+    })
+}
