@@ -2,11 +2,11 @@
 
 use std::path::Path;
 
-use saltmarsh_core::ground::Paper;
+use saltmarsh_core::ground::Recipe;
 use saltmarsh_core::paint::pigment;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_formats::inkml;
-use saltmarsh_store::{Error, Pool, gestures, materials, painters, tools};
+use saltmarsh_store::{Error, Pool, gestures, grounds, materials, painters, tools};
 use serde::Deserialize;
 use sha2::{Digest, Sha256};
 
@@ -32,8 +32,7 @@ struct NamedGesture {
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
 struct NamedGround {
-    name: String,
-    paper: Paper,
+    file: String,
     note: String,
 }
 
@@ -71,7 +70,11 @@ pub fn load(pool: &Pool, folder: &Path, painter: &str) -> Result<(), Stop> {
         unless_there(gestures::add(&mut db, owner, new).map(|_| ()))?;
     }
     for g in &contents.grounds {
-        materials::ensure_ground(&mut db, owner, &g.name, g.paper.name(), &g.note).map_err(database)?;
+        let named = |e: saltmarsh_core::FieldError| Stop::Input(format!("{}: {e}", g.file));
+        let recipe = Recipe::parse(&read(&g.file)?).map_err(named)?;
+        let json = serde_json::to_value(&recipe).map_err(|e| Stop::Failure(e.to_string()))?;
+        let content = grounds::Content { name: &recipe.name, note: &g.note, recipe: &json };
+        unless_there(grounds::add(&mut db, owner, content).map(|_| ()))?;
     }
     for p in pigment::all() {
         let row = materials::Pigment {

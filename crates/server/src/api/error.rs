@@ -13,7 +13,7 @@ use utoipa::ToSchema;
 pub struct ApiError {
     #[serde(skip)]
     status: u16,
-    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `sign-in`, `too-large`, `database-away`, `internal`.
+    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `too-large`, `database-away`, `internal`.
     code: &'static str,
     /// Which field is refused, where one is.
     field: Option<String>,
@@ -53,6 +53,13 @@ impl ApiError {
         Self { field: Some(field.to_owned()), ..error }
     }
 
+    /// A body of more than `limit` bytes.
+    pub fn too_large(limit: usize) -> Self {
+        let message = format!("the body may be at most {limit} bytes");
+        let error = Self::new(StatusCode::PAYLOAD_TOO_LARGE, "too-large", message);
+        Self { field: Some("body".into()), ..error }
+    }
+
     /// Logs the cause under a fresh request id; the answer carries only the id.
     pub fn internal(cause: impl std::fmt::Display) -> Self {
         let request = uuid::Uuid::new_v4().to_string();
@@ -81,6 +88,7 @@ impl From<saltmarsh_store::Error> for ApiError {
                 let error = Self::new(StatusCode::CONFLICT, "taken", e.to_string());
                 Self { field: Some("name".into()), ..error }
             }
+            Error::InUse { .. } => Self::new(StatusCode::CONFLICT, "in-use", e.to_string()),
             Error::Unreachable(cause) => {
                 tracing::warn!(%cause, "database away");
                 Self::new(
@@ -99,12 +107,7 @@ impl From<saltmarsh_store::Error> for ApiError {
 pub fn from_json(e: JsonPayloadError, limit: usize) -> ApiError {
     match e {
         JsonPayloadError::Overflow { .. } | JsonPayloadError::OverflowKnownLength { .. } => {
-            let error = ApiError::new(
-                StatusCode::PAYLOAD_TOO_LARGE,
-                "too-large",
-                format!("the body may be at most {limit} bytes"),
-            );
-            ApiError { field: Some("body".into()), ..error }
+            ApiError::too_large(limit)
         }
         other => {
             let error = ApiError::new(StatusCode::BAD_REQUEST, "invalid", other.to_string());

@@ -12,12 +12,8 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use super::session::Painter;
-use super::{ApiError, App, query};
+use super::{ApiError, App, query, words};
 
-const LONGEST_NAME: usize = 80;
-const LONGEST_NOTE: usize = 400;
-const MOST_TAGS: usize = 20;
-const LONGEST_TAG: usize = 40;
 const MOST_ORDERED: usize = 10_000;
 
 /// A gesture on the proof sheet.
@@ -85,18 +81,6 @@ impl From<gestures::Gesture> for Gesture {
     }
 }
 
-/// The name as it is kept.
-fn named(name: &str, note: &str) -> Result<String, ApiError> {
-    let name = name.trim();
-    if name.is_empty() || name.chars().count() > LONGEST_NAME {
-        return Err(ApiError::invalid("name", format!("must be 1 to {LONGEST_NAME} characters")));
-    }
-    if note.chars().count() > LONGEST_NOTE {
-        return Err(ApiError::invalid("note", format!("must be at most {LONGEST_NOTE} characters")));
-    }
-    Ok(name.to_owned())
-}
-
 /// InkML in our own plain form, and its hash: what other programs put beside the traces is not ours to keep.
 fn plain(text: &str) -> Result<(String, String), ApiError> {
     let document = inkml::read(text)?;
@@ -132,11 +116,11 @@ pub async fn add(
     body: web::Json<NewGesture>,
 ) -> Result<HttpResponse, ApiError> {
     let new = body.into_inner();
-    let name = named(&new.name, &new.note)?;
+    let (name, note) = (words::name(&new.name)?, words::note(&new.note)?);
     let (text, hash) = plain(&new.inkml)?;
     let stylus = new.stylus.map(recorder).transpose()?;
     let added = query(&app, move |db| {
-        let (note, content) = (new.note.trim(), (text.as_str(), hash.as_str()));
+        let (note, content) = (note.as_str(), (text.as_str(), hash.as_str()));
         gestures::add(db, painter.id, gestures::New { name: &name, note, content, stylus: stylus.as_ref() })
     })
     .await?;
@@ -155,22 +139,12 @@ pub async fn change(
     body: web::Json<GestureChange>,
 ) -> Result<web::Json<Gesture>, ApiError> {
     let to = body.into_inner();
-    let name = named(&to.name, &to.note)?;
-    let tags: Vec<String> = to.tags.iter().map(|t| t.trim().to_owned()).filter(|t| !t.is_empty()).collect();
-    if tags.len() > MOST_TAGS || tags.iter().any(|t| t.chars().count() > LONGEST_TAG) {
-        let message = format!("must be at most {MOST_TAGS} words of at most {LONGEST_TAG} characters");
-        return Err(ApiError::invalid("tags", message));
-    }
+    let (name, note) = (words::name(&to.name)?, words::note(&to.note)?);
+    let tags = words::tags(&to.tags)?;
     let (text, hash) = plain(&to.inkml)?;
     let changed = query(&app, move |db| {
         let content = (text.as_str(), hash.as_str());
-        let to = gestures::Change {
-            name: &name,
-            note: to.note.trim(),
-            tags: &tags,
-            on_proof: to.on_proof,
-            content,
-        };
+        let to = gestures::Change { name: &name, note: &note, tags: &tags, on_proof: to.on_proof, content };
         gestures::change(db, painter.id, *id, to)
     });
     Ok(web::Json(changed.await?.into()))

@@ -1,23 +1,12 @@
-//! Grounds and pigments.
+//! Pigments.
 
 use actix_web::{get, web};
 use saltmarsh_store::materials;
 use serde::Serialize;
 use utoipa::ToSchema;
-use uuid::Uuid;
 
 use super::session::Painter;
 use super::{ApiError, App, query};
-
-/// A named ground.
-#[derive(Serialize, ToSchema)]
-pub struct Ground {
-    id: Uuid,
-    name: String,
-    /// The paper that the core makes.
-    paper: String,
-    note: String,
-}
 
 /// A pigment: absorption and scattering in eight bands, mm⁻¹ at tube strength.
 #[derive(Serialize, ToSchema)]
@@ -27,15 +16,6 @@ pub struct Pigment {
     absorption: Vec<f64>,
     scattering: Vec<f64>,
     source: String,
-}
-
-/// Grounds of the painter.
-#[utoipa::path(get, operation_id = "material_grounds", path = "/grounds", tag = "materials", responses((status = 200, body = Vec<Ground>)))]
-#[get("/grounds")]
-pub async fn grounds(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Ground>>, ApiError> {
-    let all = query(&app, move |db| materials::grounds(db, painter.id)).await?;
-    let dto = |g: materials::Ground| Ground { id: g.id, name: g.name, paper: g.paper, note: g.note };
-    Ok(web::Json(all.into_iter().map(dto).collect()))
 }
 
 /// Pigments of the painter.

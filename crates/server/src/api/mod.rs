@@ -4,10 +4,13 @@ mod curves;
 mod documents;
 pub mod error;
 mod gestures;
+mod grounds;
+mod images;
 mod materials;
 pub mod session;
 mod styluses;
 mod tools;
+mod words;
 
 use actix_web::web;
 use saltmarsh_store::Pool;
@@ -28,6 +31,9 @@ pub const MOST_BODY: usize = 1024 * 1024;
 /// Largest gesture body, bytes: the largest InkML, escaped.
 pub const MOST_GESTURE_BODY: usize = saltmarsh_formats::inkml::MOST_BYTES + 4 * 1024 * 1024;
 
+/// Largest image, bytes.
+pub const MOST_IMAGE_BODY: usize = saltmarsh_formats::picture::MOST_BYTES;
+
 #[derive(OpenApi)]
 #[openapi(
     info(title = "Saltmarsh", description = "Tools, gestures and materials of a painter."),
@@ -36,7 +42,8 @@ pub const MOST_GESTURE_BODY: usize = saltmarsh_formats::inkml::MOST_BYTES + 4 * 
         session::open, session::show, tools::list, tools::create, tools::show, tools::versions, tools::keep,
         tools::save_draft, tools::drop_draft, gestures::list, gestures::add, gestures::change, gestures::order,
         gestures::remove, gestures::download,
-        materials::grounds, materials::pigments, styluses::list, styluses::add, styluses::save, styluses::make_active,
+        grounds::list, grounds::add, grounds::change, grounds::remove,
+        images::list, images::add, images::png, images::uses, images::rename, images::remove, materials::pigments, styluses::list, styluses::add, styluses::save, styluses::make_active,
         styluses::remove, curves::list, curves::add, curves::remove, documents::tool_schema, documents::stylus_schema, documents::health
     )
 )]
@@ -73,7 +80,10 @@ pub fn configure(config: &mut web::ServiceConfig) {
             .service(tools::save_draft)
             .service(tools::drop_draft)
             .service(tools::show)
-            .service(materials::grounds)
+            .service(grounds::list)
+            .service(grounds::add)
+            .service(grounds::change)
+            .service(grounds::remove)
             .service(materials::pigments)
             .service(styluses::list)
             .service(styluses::add)
@@ -92,6 +102,16 @@ pub fn configure(config: &mut web::ServiceConfig) {
                     .service(gestures::change)
                     .service(gestures::download)
                     .service(gestures::remove),
+            )
+            .service(
+                web::scope("/images")
+                    .app_data(web::PayloadConfig::new(MOST_IMAGE_BODY))
+                    .service(images::list)
+                    .service(images::add)
+                    .service(images::png)
+                    .service(images::uses)
+                    .service(images::rename)
+                    .service(images::remove),
             )
             .default_service(web::to(|| async {
                 Err::<actix_web::HttpResponse, _>(ApiError::missing("address"))

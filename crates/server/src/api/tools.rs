@@ -11,7 +11,7 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use super::session::Painter;
-use super::{ApiError, App, query};
+use super::{ApiError, App, images, query};
 
 /// A tool with its newest kept version.
 #[derive(Serialize, ToSchema)]
@@ -103,13 +103,21 @@ struct Checked {
     name: String,
     json: Value,
     hash: String,
+    /// Hashes of the images it needs.
+    images: Vec<String>,
 }
 
 impl Checked {
     fn new(document: Value) -> Result<Self, ApiError> {
         let tool = Document::from_json(document).map_err(|e| ApiError::from(e.within("document")))?;
         let json = serde_json::to_value(&tool).map_err(ApiError::internal)?;
-        Ok(Self { name: tool.name.trim().to_owned(), hash: tool.content_hash(), json })
+        let images = tool.images().map(str::to_owned).collect();
+        Ok(Self { name: tool.name.trim().to_owned(), hash: tool.content_hash(), json, images })
+    }
+
+    /// Refuses to keep what could not be drawn: an image that the painter does not have.
+    async fn has_images(&self, app: &web::Data<App>, painter: Uuid) -> Result<(), ApiError> {
+        images::check(app, painter, "document", self.images.iter().map(String::as_str)).await
     }
 
     fn content(&self) -> Content<'_> {
@@ -135,6 +143,7 @@ pub async fn create(
     body: web::Json<NewTool>,
 ) -> Result<HttpResponse, ApiError> {
     let checked = Checked::new(body.into_inner().document)?;
+    checked.has_images(&app, painter.id).await?;
     let tool = query(&app, move |db| tools::create(db, painter.id, checked.content())).await?;
     Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::from(tool)))
 }
@@ -176,6 +185,7 @@ pub async fn keep(
 ) -> Result<HttpResponse, ApiError> {
     let NextVersion { seen, document } = body.into_inner();
     let checked = Checked::new(document)?;
+    checked.has_images(&app, painter.id).await?;
     let tool = query(&app, move |db| tools::keep(db, painter.id, *id, seen, checked.content())).await?;
     Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::from(tool)))
 }

@@ -3,8 +3,10 @@
 //! Exit codes: 0 done, 1 failed, 2 bad input (arguments, files, fields). Errors go to standard error.
 
 mod calc;
+mod ground;
 mod render;
 mod serve;
+mod sheet;
 
 use std::io::Read;
 use std::process::ExitCode;
@@ -24,6 +26,10 @@ struct Arguments {
 enum Command {
     /// Run a gesture with a tool on a ground and write the sheet as PNG.
     Render(render::Render),
+    /// Lay a whole sheet from a script of tools and strokes, and write it as PNG.
+    Sheet(sheet::Sheet),
+    /// Make a ground: its picture under raking light, height map and surface figures.
+    Ground(ground::Ground),
     /// Compute one topic: JSON lines in, JSON lines out.
     Calc(calc::Calc),
     /// Serve the API and the front end.
@@ -54,6 +60,8 @@ pub fn run() -> ExitCode {
     let arguments = Arguments::parse();
     let done = match arguments.command {
         Command::Render(render) => render.run(),
+        Command::Sheet(sheet) => sheet.run(),
+        Command::Ground(ground) => ground.run(),
         Command::Calc(calc) => calc.run(),
         Command::Serve(serve) => serve.run(),
         Command::Openapi => crate::api::openapi()

@@ -3,13 +3,14 @@
 use std::rc::Rc;
 
 use clap::Args;
-use saltmarsh_core::ground::{Ground, Paper};
+use saltmarsh_core::ground::{Ground, Recipe, Surface};
 use saltmarsh_core::hand::Hand;
 use saltmarsh_core::relief::flat;
 use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::stroke::{self, bed};
+use saltmarsh_core::tip::Shelf;
 use saltmarsh_core::tool::{Action, Tool};
-use saltmarsh_formats::{image, inkml, trace_csv};
+use saltmarsh_formats::{image, inkml, picture, trace_csv};
 
 use super::{Stop, read_text};
 
@@ -27,9 +28,12 @@ pub struct Render {
     /// Gesture (InkML).
     #[arg(long)]
     gesture: String,
-    /// Ground: hot-pressed, cold-pressed or rough; the tool's own if left out.
+    /// Ground: a surface by name (hot-pressed, linen, …) or a recipe (JSON file); the tool's own if left out.
     #[arg(long)]
     ground: Option<String>,
+    /// Image that the tool or the ground names (PNG, JPEG or WebP); may be given several times.
+    #[arg(long)]
+    image: Vec<String>,
     /// Picture to write (PNG).
     #[arg(long)]
     out: Option<String>,
@@ -59,12 +63,16 @@ impl Render {
         let tool = Tool::parse(&read_text(&self.tool, MOST_TOOL_BYTES)?).map_err(|e| named(&self.tool, e))?;
         let document = inkml::read(&read_text(&self.gesture, inkml::MOST_BYTES)?);
         let gesture = document.and_then(|d| inkml::to_gesture(&d)).map_err(|e| named(&self.gesture, e))?;
-        let name = self.ground.as_deref().unwrap_or_else(|| tool.choice("ground.paper"));
-        let paper = Paper::named(name).ok_or_else(|| {
-            let known: Vec<_> = Paper::ALL.iter().map(|p| p.name()).collect();
-            Stop::Input(format!("--ground: must be one of {}, got {name}", known.join(", ")))
-        })?;
+        let recipe = match self.ground.as_deref() {
+            Some(name) => ground_named(name)?,
+            None => tool.ground.clone(),
+        };
 
+        let mut shelf = Shelf::default();
+        for path in &self.image {
+            let bytes = std::fs::read(path).map_err(|e| Stop::Input(format!("{path}: {e}")))?;
+            shelf.images.add(picture::read(&bytes).map_err(|e| named(path, e))?.grey);
+        }
         let pixel = 25.4 / self.dpi;
         let margin = 10.0;
         let [left, top, right, bottom] = gesture.bounds_mm();
@@ -76,11 +84,12 @@ impl Render {
                 "--sheet-mm: the sheet would have more than {MOST_AREA} pixels"
             )));
         }
-        let mut sheet = Sheet::new(Rc::new(Ground::new(paper)), px(width), px(height), pixel, [x, y])?;
+        let mut sheet =
+            Sheet::new(Rc::new(Ground::new(&recipe, &shelf.images)?), px(width), px(height), pixel, [x, y])?;
         if tool.action != Action::Lay {
             bed::lay_in_place(&mut sheet)?;
         }
-        let trace = stroke::run(&tool, &Hand::default(), &gesture, &mut sheet)?;
+        let trace = stroke::run_with(&tool, &Hand::default(), &gesture, &mut sheet, &shelf)?;
 
         if let Some(path) = &self.out {
             let png = image::png(&flat::rgba(&sheet), sheet.width() as u32, sheet.height() as u32, pixel)
@@ -102,6 +111,22 @@ impl Render {
     }
 }
 
+/// A surface by its name, or a recipe from a file.
+pub(super) fn ground_named(name: &str) -> Result<Recipe, Stop> {
+    if let Some(surface) = Surface::named(name).filter(|s| *s != Surface::Image) {
+        return Ok(Recipe::of(surface));
+    }
+    if name.to_ascii_lowercase().ends_with(".json") {
+        let text = read_text(name, MOST_TOOL_BYTES)?;
+        return Recipe::parse(&text).map_err(|e| Stop::Input(format!("{name}: {e}")));
+    }
+    let known: Vec<_> = Surface::GENERATED.iter().map(|s| s.name()).collect();
+    Err(Stop::Input(format!(
+        "--ground: must be one of {}, or a file that ends in .json, got {name}",
+        known.join(", ")
+    )))
+}
+
 fn four_numbers(text: &str) -> Result<[f64; 4], String> {
     let numbers: Option<Vec<f64>> =
         text.split(',').map(|n| n.trim().parse().ok().filter(|v: &f64| v.is_finite())).collect();
@@ -110,7 +135,7 @@ fn four_numbers(text: &str) -> Result<[f64; 4], String> {
         .ok_or_else(|| "must be four numbers, mm, with commas between".to_owned())
 }
 
-fn write(path: &str, bytes: &[u8]) -> Result<(), Stop> {
+pub(super) fn write(path: &str, bytes: &[u8]) -> Result<(), Stop> {
     use std::io::Write;
     let done = if path == "-" { std::io::stdout().write_all(bytes) } else { std::fs::write(path, bytes) };
     done.map_err(|e| Stop::Failure(format!("{path}: {e}")))

@@ -6,6 +6,7 @@ use std::io::{BufRead, Write};
 use clap::{Args, ValueEnum};
 use saltmarsh_core::hand::angles;
 use saltmarsh_core::hand::steadying::{Steadying, steady};
+use saltmarsh_core::paint::blend::Blend;
 use saltmarsh_core::paint::{bands, colour, film, pigment};
 use saltmarsh_core::touch::{Curve, levels};
 use saltmarsh_core::{FieldError, Result};
@@ -13,6 +14,8 @@ use saltmarsh_formats::inkml;
 use serde_json::{Map, Value, json};
 
 use super::{Stop, read_text};
+
+mod surface;
 
 #[derive(Debug, Clone, Copy, ValueEnum)]
 enum Topic {
@@ -29,6 +32,12 @@ enum Topic {
     /// CIEDE2000 colour difference.
     #[value(name = "delta_e")]
     DeltaE,
+    /// ISO 25178-2 figures and material ratio of a height map.
+    Ground,
+    /// What share of a height map a flat tip covers.
+    Coverage,
+    /// One colour over another by a blend mode.
+    Blend,
     /// Traces of an InkML document.
     Inkml,
 }
@@ -83,6 +92,9 @@ impl Calc {
             Topic::DeltaE => {
                 Ok(json!({"de00": colour::delta_e(input.triple("lab")?, input.triple("lab2")?)}))
             }
+            Topic::Ground => surface::ground(input),
+            Topic::Coverage => surface::coverage(input),
+            Topic::Blend => blend_of(input),
             Topic::Inkml => inkml_of(input),
         }
     }
@@ -209,4 +221,20 @@ fn inkml_of(input: &Input) -> Result<Value> {
     let refused: Vec<Value> =
         document.refused.iter().map(|r| json!({"id": r.id, "reason": r.reason})).collect();
     Ok(json!({"traces": traces, "refused": refused}))
+}
+
+fn blend_of(input: &Input) -> Result<Value> {
+    let mode: Blend = serde_json::from_value(input.get("mode")?.clone())
+        .map_err(|_| FieldError::new("mode", "must be a blend mode, for example soft-light"))?;
+    let colour = |field: &str| -> Result<[f64; 4]> {
+        let levels: [f64; 4] = input
+            .numbers(field)?
+            .try_into()
+            .map_err(|_| FieldError::new(field, "must be four numbers, red, green, blue, alpha"))?;
+        for (i, v) in levels.iter().enumerate() {
+            saltmarsh_core::error::within(&format!("{field}[{i}]"), *v, 0.0, 255.0, "")?;
+        }
+        Ok(levels.map(|v| v / 255.0))
+    };
+    Ok(json!({"premultiplied": mode.over(colour("backdrop")?, colour("source")?)}))
 }

@@ -1,0 +1,173 @@
+//! Grey images of the painter: shapes of tips, grain, height maps.
+
+use actix_web::http::header::{CacheControl, CacheDirective};
+use actix_web::{HttpResponse, delete, get, post, put, web};
+use saltmarsh_formats::picture;
+use saltmarsh_store::images;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+use super::session::Painter;
+use super::{ApiError, App, query, words};
+
+/// A grey image that the painter keeps.
+#[derive(Serialize, ToSchema)]
+pub struct Image {
+    id: Uuid,
+    /// SHA-256 of its pixels: what documents name it by.
+    hash: String,
+    name: String,
+    tags: Vec<String>,
+    /// Pixels.
+    width: i32,
+    height: i32,
+}
+
+/// An image as it was taken in.
+#[derive(Serialize, ToSchema)]
+pub struct TakenIn {
+    image: Image,
+    /// What was changed on the way: colour turned to grey and the like.
+    changes: Vec<String>,
+}
+
+/// What an image that is sent is to be called.
+#[derive(Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+#[into_params(parameter_in = Query)]
+pub struct Naming {
+    name: String,
+}
+
+/// What an image is to be called.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ImageNames {
+    name: String,
+    tags: Vec<String>,
+}
+
+impl From<images::Image> for Image {
+    fn from(i: images::Image) -> Self {
+        Self { id: i.id, hash: i.hash, name: i.name, tags: i.tags, width: i.width, height: i.height }
+    }
+}
+
+/// Refuses hashes in `field` of which the painter has no image.
+pub(super) async fn check(
+    app: &web::Data<App>,
+    painter: Uuid,
+    field: &str,
+    hashes: impl Iterator<Item = &str>,
+) -> Result<(), ApiError> {
+    let wanted: Vec<String> = hashes.map(str::to_owned).collect();
+    if wanted.is_empty() {
+        return Ok(());
+    }
+    let there = query(app, move |db| images::list(db, painter)).await?;
+    match wanted.iter().find(|hash| there.iter().all(|i| i.hash != **hash)) {
+        Some(hash) => Err(ApiError::invalid(field, format!("there is no image {hash}"))),
+        None => Ok(()),
+    }
+}
+
+/// Images of the painter, by name.
+#[utoipa::path(get, operation_id = "image_list", path = "/images", tag = "images", responses((status = 200, body = Vec<Image>)))]
+#[get("")]
+pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Image>>, ApiError> {
+    let all = query(&app, move |db| images::list(db, painter.id)).await?;
+    Ok(web::Json(all.into_iter().map(Image::from).collect()))
+}
+
+/// Take in a PNG, JPEG or WebP: it becomes 16-bit grey.
+#[utoipa::path(post, operation_id = "image_add", path = "/images", tag = "images", params(Naming),
+    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
+    responses((status = 201, body = TakenIn), (status = 409, body = ApiError), (status = 413, body = ApiError), (status = 422, body = ApiError)))]
+#[post("")]
+pub async fn add(
+    app: web::Data<App>,
+    painter: Painter,
+    naming: web::Query<Naming>,
+    body: Result<web::Bytes, actix_web::Error>,
+) -> Result<HttpResponse, ApiError> {
+    let name = words::name(&naming.name)?;
+    let body = body.map_err(|_| ApiError::too_large(super::MOST_IMAGE_BODY))?;
+    let read = web::block(move || {
+        let picture::Read { grey, changes } = picture::read(&body)?;
+        let bytes = saltmarsh_formats::image::grey_png(&grey)
+            .map_err(|e| saltmarsh_core::FieldError::new("image", e.to_string()))?;
+        Ok::<_, saltmarsh_core::FieldError>((
+            grey.hash(),
+            [grey.width() as i32, grey.height() as i32],
+            bytes,
+            changes,
+        ))
+    });
+    let (hash, size, bytes, changes) =
+        read.await.map_err(|_| ApiError::internal("the work was dropped"))??;
+    let added = query(&app, move |db| {
+        images::add(db, painter.id, images::New { hash: &hash, name: &name, tags: &[], size, png: &bytes })
+    });
+    Ok(HttpResponse::Created().json(TakenIn { image: added.await?.into(), changes }))
+}
+
+/// The pixels of an image: a PNG of 16-bit grey.
+#[utoipa::path(get, operation_id = "image_png", path = "/images/{hash}/png", tag = "images", params(("hash" = String, Path)),
+    responses((status = 200, body = Vec<u8>, content_type = "image/png"), (status = 404, body = ApiError)))]
+#[get("/{hash}/png")]
+pub async fn png(
+    app: web::Data<App>,
+    painter: Painter,
+    hash: web::Path<String>,
+) -> Result<HttpResponse, ApiError> {
+    let bytes = query(&app, move |db| images::png(db, painter.id, &hash)).await?;
+    // Named by its pixels: it never changes.
+    let forever = CacheControl(vec![CacheDirective::Private, CacheDirective::MaxAge(31_536_000)]);
+    Ok(HttpResponse::Ok().content_type("image/png").insert_header(forever).body(bytes))
+}
+
+/// What needs an image: names of tools and grounds.
+#[utoipa::path(get, operation_id = "image_uses", path = "/images/{hash}/uses", tag = "images", params(("hash" = String, Path)),
+    responses((status = 200, body = Vec<String>)))]
+#[get("/{hash}/uses")]
+pub async fn uses(
+    app: web::Data<App>,
+    painter: Painter,
+    hash: web::Path<String>,
+) -> Result<web::Json<Vec<String>>, ApiError> {
+    if !saltmarsh_core::image::is_hash(&hash) {
+        return Err(ApiError::invalid("hash", "must be 64 hexadecimal digits"));
+    }
+    Ok(web::Json(query(&app, move |db| images::used_by(db, painter.id, &hash)).await?))
+}
+
+/// Name and tag an image anew.
+#[utoipa::path(put, operation_id = "image_rename", path = "/images/{id}", tag = "images", params(("id" = Uuid, Path)),
+    request_body = ImageNames, responses((status = 200, body = Image), (status = 404, body = ApiError),
+    (status = 409, body = ApiError), (status = 422, body = ApiError)))]
+#[put("/{id}")]
+pub async fn rename(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+    body: web::Json<ImageNames>,
+) -> Result<web::Json<Image>, ApiError> {
+    let name = words::name(&body.name)?;
+    let tags = words::tags(&body.tags)?;
+    let renamed = query(&app, move |db| images::rename(db, painter.id, *id, &name, &tags)).await?;
+    Ok(web::Json(renamed.into()))
+}
+
+/// Take an image away that nothing needs.
+#[utoipa::path(delete, operation_id = "image_remove", path = "/images/{id}", tag = "images", params(("id" = Uuid, Path)),
+    responses((status = 204), (status = 404, body = ApiError), (status = 409, body = ApiError)))]
+#[delete("/{id}")]
+pub async fn remove(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+) -> Result<HttpResponse, ApiError> {
+    query(&app, move |db| images::remove(db, painter.id, *id)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
