@@ -1,9 +1,11 @@
 //! What a dab costs, against two yardsticks in the same run on the same footprints: a plain alpha stamp by tiny-skia, and
 //! a memcpy of the bytes touched. The clock is handed in, so that the same code runs natively and in the browser.
 
+mod frames;
+
 use std::rc::Rc;
 
-use saltmarsh_core::ground::{Ground, Paper};
+use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::hand::Hand;
 use saltmarsh_core::hand::{Gesture, Sample, angles};
 use saltmarsh_core::sheet::{DRY_VALUES, Sheet};
@@ -42,6 +44,8 @@ pub struct Figures {
     pub bytes_per_painted_megapixel: f64,
     /// Making the paper under the stroke, first time.
     pub paper: f64,
+    /// Frames of each action and of tips of many sizes.
+    pub frames: Vec<frames::Frames>,
 }
 
 /// The measures as JSON, for the browser. `now` gives ms.
@@ -61,7 +65,7 @@ extern "C" {
 /// Measures everything.
 pub fn measure(now: Clock<'_>) -> Figures {
     let tool = Rc::new(Tool::parse(CHARCOAL).expect("the demo's tool is valid"));
-    let ground = Rc::new(Ground::new(Paper::ColdPressed));
+    let ground = Rc::new(Ground::generated(Surface::ColdPressed));
     let gesture = wander();
     let sheet =
         |side: usize| Sheet::new(ground.clone(), side, side, PIXEL_MM, [0.0, 0.0]).expect("a valid sheet");
@@ -106,6 +110,7 @@ pub fn measure(now: Clock<'_>) -> Figures {
         large_to_small: large / dry,
         bytes_per_painted_megapixel: painted_megapixel(&ground),
         paper: first - dry,
+        frames: frames::all(&ground, now),
     }
 }
 
@@ -207,7 +212,7 @@ fn painted_megapixel(ground: &Rc<Ground>) -> f64 {
     let mut sheet = Sheet::new(ground.clone(), 1024, 1024, PIXEL_MM, [0.0, 0.0]).expect("a valid sheet");
     for ty in 0..sheet.down() {
         for tx in 0..sheet.across() {
-            sheet.tile_in_place(tx, ty).dry_blocks_in_place(false);
+            sheet.tile_in_place(tx, ty).dry_blocks_in_place(false, 0);
         }
     }
     sheet.bytes() as f64 / (1024.0 * 1024.0) * 1e6

@@ -1,8 +1,12 @@
 //! Descriptions for screens, as plain data.
 
-use saltmarsh_core::ground::{Ground, texture};
+use saltmarsh_core::ground::recipe::{self, Surface};
+use saltmarsh_core::ground::{Ground, PITCH_MM, texture, tint};
 use saltmarsh_core::hand::{Signal, profile};
 use saltmarsh_core::lanes;
+use saltmarsh_core::paint::colour::Display;
+use saltmarsh_core::paint::sticks;
+use saltmarsh_core::relief::eye;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_core::tool::parameter::{PARAMETERS, Quality};
 use serde_json::{Value, json};
@@ -12,7 +16,21 @@ pub fn declarations() -> Value {
     let qualities: Vec<Value> =
         Quality::ALL.iter().map(|q| json!({"quality": q, "parameter": q.parameter().id})).collect();
     let signals: Vec<_> = Signal::ALL.iter().map(|s| s.info()).collect();
-    json!({"parameters": PARAMETERS, "qualities": qualities, "signals": signals,
+    let surfaces: Vec<_> = Surface::ALL.iter().map(|s| json!({"surface": s, "label": s.label()})).collect();
+    let display = Display::shared();
+    let tints: Vec<_> = tint::TINTS
+        .iter()
+        .map(|t| json!({"tint": t.name, "srgb8": display.srgb8(&tint::reflectance(t, 1.0))}))
+        .collect();
+    let sticks: Vec<_> = sticks::STICKS
+        .iter()
+        .map(|(stick, _)| {
+            let nature: serde_json::Map<String, Value> =
+                sticks::nature(stick).iter().map(|(id, v)| ((*id).to_owned(), json!(v))).collect();
+            json!({"stick": stick, "nature": nature})
+        })
+        .collect();
+    json!({"sticks": sticks, "surfaces": surfaces, "ground_numbers": recipe::NUMBERS, "tints": tints, "parameters": PARAMETERS, "qualities": qualities, "signals": signals,
         "simulated_styluses": profile::simulated(), "profile_fields": profile::FIELDS})
 }
 
@@ -20,6 +38,9 @@ pub fn declarations() -> Value {
 const RATIO_POINTS: usize = 96;
 /// Length of the height section, ground pixels (10 mm).
 const SECTION: usize = 200;
+
+/// How far away a picture on a wall is looked at, mm.
+pub const AFAR_MM: f64 = 2000.0;
 
 /// What a tool meets in a ground.
 pub fn ground(tool: &Tool, ground: &Ground) -> Value {
@@ -49,11 +70,16 @@ pub fn ground(tool: &Tool, ground: &Ground) -> Value {
     let sign = if feel.swap { -1.0 } else { 1.0 };
     let section: Vec<f32> =
         reference.height[row..row + SECTION].iter().map(|h| sign * tooth * (h - ground.level())).collect();
+    let width = reference.region.width;
+    let lengths = texture::correlation_lengths(&reference.height, width, PITCH_MM * feel.scale);
     json!({
         "texture": measured,
+        "sdr_percent": texture::developed(&reference.height, width, 1000.0 * PITCH_MM),
+        "correlation_mm": lengths,
+        "finest_period_mm": eye::finest_period_mm(AFAR_MM),
         "material_ratio": ratio,
         "plane": depths,
         "section_um": section,
-        "section_step_mm": saltmarsh_core::ground::PITCH_MM * feel.scale,
+        "section_step_mm": PITCH_MM * feel.scale,
     })
 }

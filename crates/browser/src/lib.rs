@@ -7,13 +7,15 @@ mod hand;
 mod surface;
 
 use std::cell::RefCell;
-use std::collections::HashMap;
 use std::rc::Rc;
 
 use saltmarsh_core::FieldError;
-use saltmarsh_core::ground::{Ground, Paper};
+use saltmarsh_core::ground::sampled::Raster;
+use saltmarsh_core::ground::{Feel, Ground, Recipe};
 use saltmarsh_core::hand::{Calibration, Gesture, Sample};
-use saltmarsh_formats::inkml;
+use saltmarsh_core::relief::{eye, raking};
+use saltmarsh_core::tip::{self, Footprint, Profile, Shape, Shelf};
+use saltmarsh_formats::{image, inkml};
 use wasm_bindgen::prelude::*;
 
 pub use surface::Surface;
@@ -26,11 +28,37 @@ fn json<T: serde::Serialize>(value: &T) -> Result<String, JsError> {
     serde_json::to_string(value).map_err(|e| JsError::new(&e.to_string()))
 }
 
-/// Holds the grounds; makes surfaces to draw on.
+/// Grounds kept ready (pieces and tiles of each may take 100 MiB).
+const MOST_GROUNDS: usize = 4;
+
+/// Most pixels of a picture of a ground.
+const MOST_PICTURE: usize = 4_000_000;
+
+/// A light over a ground.
+#[derive(serde::Deserialize)]
+struct Lit {
+    azimuth_deg: f64,
+    elevation_deg: f64,
+    depth: f64,
+}
+
+/// A dab to be looked at.
+#[derive(serde::Deserialize)]
+struct Dab {
+    length_mm: f64,
+    width_mm: f64,
+    side_mm: f64,
+    angle_deg: f64,
+    hardness: f64,
+    grain_depth: f64,
+}
+
+/// Holds the grounds and images; makes surfaces to draw on.
 #[wasm_bindgen]
 #[derive(Default)]
 pub struct Studio {
-    grounds: RefCell<HashMap<Paper, Rc<Ground>>>,
+    grounds: RefCell<Vec<Rc<Ground>>>,
+    shelf: Rc<RefCell<Shelf>>,
     beds: Rc<surface::Beds>,
 }
 
@@ -41,32 +69,137 @@ impl Studio {
         Studio::default()
     }
 
-    fn ground(&self, paper: &str) -> Result<Rc<Ground>, JsError> {
-        let paper = Paper::named(paper).ok_or_else(|| {
-            refuse(&FieldError::new("paper", format!("{paper} is not a paper of this program")))
-        })?;
-        Ok(self.grounds.borrow_mut().entry(paper).or_insert_with(|| Rc::new(Ground::new(paper))).clone())
+    /// The ground of a recipe (JSON); the last few are kept.
+    fn ground(&self, recipe: &str) -> Result<Rc<Ground>, JsError> {
+        let recipe = Recipe::parse(recipe).map_err(|e| refuse(&e))?;
+        let key = recipe.key();
+        let mut grounds = self.grounds.borrow_mut();
+        if let Some(at) = grounds.iter().position(|g| g.key() == key) {
+            let ground = grounds.remove(at);
+            grounds.insert(0, ground.clone());
+            return Ok(ground);
+        }
+        let ground = Rc::new(Ground::new(&recipe, &self.shelf.borrow().images).map_err(|e| refuse(&e))?);
+        grounds.insert(0, ground.clone());
+        grounds.truncate(MOST_GROUNDS);
+        Ok(ground)
     }
 
-    /// A sheet of `width × height` pixels of `pixel_mm`, its corner at (`x_mm`, `y_mm`) on the ground.
+    /// A sheet of `width × height` pixels of `pixel_mm`, its corner at (`x_mm`, `y_mm`) on the ground of a recipe (JSON).
     pub fn surface(
         &self,
-        paper: &str,
+        ground: &str,
         width: usize,
         height: usize,
         pixel_mm: f64,
         x_mm: f64,
         y_mm: f64,
     ) -> Result<Surface, JsError> {
-        Surface::new(self.ground(paper)?, width, height, pixel_mm, [x_mm, y_mm], self.beds.clone())
-            .map_err(|e| refuse(&e))
+        Surface::new(
+            self.ground(ground)?,
+            [width, height],
+            pixel_mm,
+            [x_mm, y_mm],
+            self.beds.clone(),
+            self.shelf.clone(),
+        )
+        .map_err(|e| refuse(&e))
     }
 
-    /// What a tool meets in its paper: ISO figures, material ratio, contact depths and a section, as JSON.
+    /// Whether the image of this name was given.
+    #[wasm_bindgen(js_name = hasImage)]
+    pub fn has_image(&self, hash: &str) -> bool {
+        self.shelf.borrow().images.has(hash)
+    }
+
+    /// Gives an image, as the PNG of 16-bit grey that the server keeps; answers its name.
+    #[wasm_bindgen(js_name = giveImage)]
+    pub fn give_image(&self, png: &[u8]) -> Result<String, JsError> {
+        let grey = image::read_grey(png).map_err(|e| refuse(&e))?;
+        Ok(self.shelf.borrow_mut().images.add(grey))
+    }
+
+    /// A ground of a recipe (JSON) under raking light: RGBA of `width × height` pixels of `pixel_mm`. `light`: JSON
+    /// `{azimuth_deg, elevation_deg, depth}`, the depth exaggerating the heights.
+    #[wasm_bindgen(js_name = rakingLight)]
+    pub fn raking_light(
+        &self,
+        ground: &str,
+        width: usize,
+        height: usize,
+        pixel_mm: f64,
+        light: &str,
+    ) -> Result<Vec<u8>, JsError> {
+        let light: Lit = serde_json::from_str(light).map_err(|e| JsError::new(&e.to_string()))?;
+        if width == 0 || height == 0 || width * height > MOST_PICTURE {
+            return Err(refuse(&FieldError::new(
+                "width",
+                format!("must give at most {MOST_PICTURE} pixels"),
+            )));
+        }
+        saltmarsh_core::error::within("pixel_mm", pixel_mm, 0.01, 2.0, "mm").map_err(|e| refuse(&e))?;
+        let raster = Raster { pixel_mm, origin_mm: [0.0, 0.0] };
+        let made = self.ground(ground)?;
+        let area = raster.area(&made, Feel::default(), [0, 0], [width, height]);
+        let from = raking::Light { azimuth_deg: light.azimuth_deg, elevation_deg: light.elevation_deg };
+        Ok(raking::rgba(&area.height, width, pixel_mm, light.depth, from))
+    }
+
+    /// A tool's tip to look at: a byte a pixel of how hard it presses, `side × side` pixels of `pixel_mm`. `dab`: JSON
+    /// `{length_mm, width_mm, side_mm, angle_deg, hardness, grain_depth}`.
+    #[wasm_bindgen(js_name = tipView)]
+    pub fn tip_view(&self, tool: &str, dab: &str, side: usize, pixel_mm: f32) -> Result<Vec<u8>, JsError> {
+        let tool = saltmarsh_core::tool::Tool::parse(tool).map_err(|e| refuse(&e))?;
+        let dab: Dab = serde_json::from_str(dab).map_err(|e| JsError::new(&e.to_string()))?;
+        let shelf = self.shelf.borrow();
+        let stencil = shelf.stencil(&tool).map_err(|e| refuse(&e))?;
+        let angle = dab.angle_deg.to_radians();
+        let footprint = Footprint {
+            x: 0.0,
+            y: 0.0,
+            outline: Shape::named(tool.choice("tip.shape")).outline(),
+            half_length: (0.5 * (dab.length_mm - dab.side_mm)).max(0.01) as f32,
+            half_width: (0.5 * dab.width_mm).max(0.01) as f32,
+            half_side: (0.5 * dab.side_mm) as f32,
+            cos: libm::cos(angle) as f32,
+            sin: libm::sin(angle) as f32,
+            travel_cos: 1.0,
+            travel_sin: 0.0,
+            travel: 0.0,
+        };
+        let profile = Profile::new(dab.hardness as f32);
+        let side = side.clamp(1, 1024);
+        Ok(tip::view::pressure(
+            &footprint,
+            &profile,
+            stencil.as_deref(),
+            side,
+            pixel_mm.max(1e-3),
+            dab.grain_depth as f32,
+        ))
+    }
+
+    /// What a tool's image lays at its rim, 0..1: over nothing, it will show as a line where dabs end.
+    #[wasm_bindgen(js_name = hardRim)]
+    pub fn hard_rim(&self, tool: &str) -> Result<f32, JsError> {
+        let tool = saltmarsh_core::tool::Tool::parse(tool).map_err(|e| refuse(&e))?;
+        let stencil = self.shelf.borrow().stencil(&tool).map_err(|e| refuse(&e))?;
+        Ok(stencil.map_or(0.0, |s| s.hard_rim()))
+    }
+
+    /// Blurs RGBA (`width` a row, pixels of `pixel_mm`) as an eye at `distance_mm` does.
+    #[wasm_bindgen(js_name = fromAfar)]
+    pub fn from_afar(&self, rgba: &[u8], width: usize, pixel_mm: f64, distance_mm: f64) -> Vec<u8> {
+        let mut out = rgba.to_vec();
+        eye::from_afar_in_place(&mut out, width, pixel_mm, distance_mm);
+        out
+    }
+
+    /// What a tool meets in its ground: ISO figures, material ratio, contact depths and a section, as JSON.
     #[wasm_bindgen(js_name = groundFigures)]
     pub fn ground_figures(&self, tool: &str) -> Result<String, JsError> {
         let tool = saltmarsh_core::tool::Tool::parse(tool).map_err(|e| refuse(&e))?;
-        let ground = self.ground(tool.choice("ground.paper"))?;
+        let ground = self.ground(&tool.ground.canonical())?;
         json(&describe::ground(&tool, &ground))
     }
 }

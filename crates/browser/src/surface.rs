@@ -3,14 +3,16 @@
 use std::cell::RefCell;
 use std::rc::Rc;
 
-use saltmarsh_core::Result;
 use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::{Hand, Sample};
+use saltmarsh_core::image::Grey;
 use saltmarsh_core::relief::flat;
 use saltmarsh_core::sheet::{Rect, Sheet, Snapshot};
 use saltmarsh_core::stroke::{Engine, Trace, advice, bed, reason};
+use saltmarsh_core::tip::Shelf;
 use saltmarsh_core::tool::{Action, Tool};
-use saltmarsh_formats::trace_csv;
+use saltmarsh_core::{FieldError, Result};
+use saltmarsh_formats::{image, trace_csv};
 use serde_json::json;
 use wasm_bindgen::prelude::*;
 
@@ -24,11 +26,13 @@ pub struct Surface {
     engine: Option<Engine>,
     trace: Trace,
     beds: Rc<Beds>,
+    /// Images that tools need.
+    shelf: Rc<RefCell<Shelf>>,
     /// Names its bed among the beds.
     key: String,
 }
 
-/// Sheets with nothing on them but the bed, by paper, size and place: laying one takes as long as a few strokes.
+/// Sheets with nothing on them but the bed, by ground, size and place: laying one takes as long as a few strokes.
 #[derive(Default)]
 pub struct Beds(RefCell<Vec<Bed>>);
 
@@ -65,15 +69,15 @@ fn pixels_of(rect: Option<Rect>) -> Vec<u32> {
 impl Surface {
     pub(crate) fn new(
         ground: Rc<Ground>,
-        width: usize,
-        height: usize,
+        [width, height]: [usize; 2],
         pixel_mm: f64,
         origin_mm: [f64; 2],
         beds: Rc<Beds>,
+        shelf: Rc<RefCell<Shelf>>,
     ) -> Result<Self> {
-        let key = format!("{:?} {width} {height} {pixel_mm} {origin_mm:?}", ground.paper());
+        let key = format!("{} {width} {height} {pixel_mm} {origin_mm:?}", ground.key());
         let sheet = Sheet::new(ground, width, height, pixel_mm, origin_mm)?;
-        Ok(Self { sheet, tool: None, engine: None, trace: Trace::default(), beds, key })
+        Ok(Self { sheet, tool: None, engine: None, trace: Trace::default(), beds, shelf, key })
     }
 }
 
@@ -83,7 +87,8 @@ impl Surface {
     pub fn begin(&mut self, tool: &str, hand: &str, stroke: u32) -> std::result::Result<(), JsError> {
         let tool = Rc::new(Tool::parse(tool).map_err(|e| refuse(&e))?);
         let hand: Hand = serde_json::from_str(hand).map_err(|e| JsError::new(&e.to_string()))?;
-        let engine = Engine::new(tool.clone(), hand, &self.sheet).map_err(|e| refuse(&e))?;
+        let engine =
+            Engine::with(tool.clone(), hand, &self.sheet, &self.shelf.borrow()).map_err(|e| refuse(&e))?;
         self.engine = Some(engine.numbered_from(stroke));
         self.tool = Some(tool);
         Ok(())
@@ -147,6 +152,24 @@ impl Surface {
         let mut out = vec![0; (right - left) * (bottom - top) * 4];
         flat::rgba_in_place(&self.sheet, Rect { left, top, right, bottom }, &mut out);
         out
+    }
+
+    /// A rectangle of the sheet as a grey image (PNG of 16 bits): white where powder takes all the light of the bare ground,
+    /// black where it takes none.
+    pub fn capture(
+        &self,
+        left: usize,
+        top: usize,
+        right: usize,
+        bottom: usize,
+    ) -> std::result::Result<Vec<u8>, JsError> {
+        let (right, bottom) = (right.min(self.sheet.width()), bottom.min(self.sheet.height()));
+        if left >= right || top >= bottom {
+            return Err(refuse(&FieldError::new("selection", "must hold at least a pixel of the sheet")));
+        }
+        let values = flat::taken_light(&self.sheet, Rect { left, top, right, bottom });
+        let grey = Grey::new(right - left, bottom - top, values).map_err(|e| refuse(&e))?;
+        image::grey_png(&grey).map_err(|e| JsError::new(&e.to_string()))
     }
 
     pub fn checksum(&self) -> String {

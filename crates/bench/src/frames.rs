@@ -1,0 +1,125 @@
+//! What a frame costs with each action, and with tips of many sizes: reports of 16 ms at a time, as a page hands them on.
+
+use std::rc::Rc;
+
+use saltmarsh_core::ground::Ground;
+use saltmarsh_core::hand::{Hand, Sample, angles};
+use saltmarsh_core::image::Grey;
+use saltmarsh_core::sheet::Sheet;
+use saltmarsh_core::stroke::{Engine, bed};
+use saltmarsh_core::tip::Shelf;
+use saltmarsh_core::tool::{Action, Tool, Value};
+use serde::Serialize;
+
+use super::{Clock, PIXEL_MM};
+
+/// Reports in a frame of 16 ms at 125 Hz.
+const IN_FRAME: usize = 2;
+const RATE_HZ: f64 = 125.0;
+const SECONDS: f64 = 6.0;
+
+/// A tool's frames.
+#[derive(Debug, Serialize)]
+pub struct Frames {
+    pub what: &'static str,
+    /// Pixels under the tip, mean over dabs.
+    pub footprint_px: f64,
+    pub ns_per_pixel: f64,
+    /// ms of a frame.
+    pub p50: f64,
+    pub p95: f64,
+}
+
+/// Every action, and tips of 2, 60 and 400 pixels.
+pub fn all(ground: &Rc<Ground>, now: Clock<'_>) -> Vec<Frames> {
+    let demo = |text: &str| Tool::parse(text).expect("the demo's tool is valid");
+    let round = |px: f64| {
+        let mut tool = demo(include_str!("../../../demo/tools/vine-charcoal-side.json"));
+        tool.responses.clear();
+        let mm = px * PIXEL_MM;
+        for (id, v) in [
+            ("tip.width_mm", mm),
+            ("tip.side_mm", 0.0),
+            ("touch.force_gf", (4.0 * mm * mm).clamp(1.0, 1500.0)),
+        ] {
+            tool.parameters.insert(id.into(), Value::Number(v));
+        }
+        tool
+    };
+    let mut shelf = Shelf::default();
+    let image = Grey::new(
+        512,
+        512,
+        (0..512 * 512_u32).map(|i| (i.wrapping_mul(2_654_435_761) >> 16) as u16).collect(),
+    );
+    let hash = shelf.images.add(image.expect("an image"));
+    let mut stamped = round(400.0);
+    stamped.parameters.insert("tip.shape".into(), Value::Choice("image".into()));
+    stamped.parameters.insert("tip.image".into(), Value::Choice(hash));
+    let cases = [
+        ("lay: vine charcoal, side", demo(include_str!("../../../demo/tools/vine-charcoal-side.json"))),
+        ("blend: finger", demo(include_str!("../../../demo/tools/finger.json"))),
+        ("lift: kneaded eraser", demo(include_str!("../../../demo/tools/kneaded-eraser.json"))),
+        ("cut: hard eraser", demo(include_str!("../../../demo/tools/hard-eraser.json"))),
+        ("lay: round tip, 2 px", round(2.0)),
+        ("lay: round tip, 60 px", round(60.0)),
+        ("lay: round tip, 400 px", round(400.0)),
+        ("lay: image tip, 400 px", stamped),
+    ];
+    cases.into_iter().map(|(what, tool)| frames(what, Rc::new(tool), ground, &shelf, now)).collect()
+}
+
+fn frames(what: &'static str, tool: Rc<Tool>, ground: &Rc<Ground>, shelf: &Shelf, now: Clock<'_>) -> Frames {
+    let mut sheet = Sheet::new(ground.clone(), 1200, 1200, PIXEL_MM, [0.0, 0.0]).expect("a valid sheet");
+    if tool.action != Action::Lay {
+        bed::lay_in_place(&mut sheet).expect("a bed");
+    }
+    let samples = wander();
+    let mut times = Vec::new();
+    let mut trace = None;
+    // The first run makes the ground's tiles; the second is measured.
+    for measured in [false, true] {
+        let mut engine = Engine::with(tool.clone(), Hand::default(), &sheet, shelf).expect("a valid tool");
+        for chunk in samples.chunks(IN_FRAME) {
+            let start = now();
+            engine.extend(chunk, &mut sheet);
+            if measured {
+                times.push(now() - start);
+            }
+        }
+        engine.lift(&mut sheet);
+        trace = Some(engine.into_trace());
+    }
+    let dabs = trace.map(|t| t.dabs).unwrap_or_default();
+    let pixels: f64 = dabs.iter().map(|d| d.area_mm2 / (PIXEL_MM * PIXEL_MM)).sum();
+    let total: f64 = times.iter().sum();
+    times.sort_by(f64::total_cmp);
+    let at = |share: f64| times[((times.len() - 1) as f64 * share) as usize];
+    Frames {
+        what,
+        footprint_px: pixels / dabs.len() as f64,
+        ns_per_pixel: total * 1e6 / pixels,
+        p50: at(0.5),
+        p95: at(0.95),
+    }
+}
+
+/// A hand that wanders at about 90 mm/s.
+fn wander() -> Vec<Sample> {
+    let (tilt_x, tilt_y) = angles::to_tilt(60_f64.to_radians(), 1.2);
+    let count = (SECONDS * RATE_HZ) as usize;
+    (0..count)
+        .map(|i| {
+            let t = i as f64 / RATE_HZ;
+            Sample {
+                t,
+                x: 50.0 + 40.0 * libm::sin(1.7 * t),
+                y: 50.0 + 40.0 * libm::cos(2.3 * t),
+                pressure: 0.5 + 0.3 * libm::sin(2.1 * t),
+                tilt_x,
+                tilt_y,
+                twist: 0.0,
+            }
+        })
+        .collect()
+}
