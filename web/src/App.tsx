@@ -3,7 +3,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Suspense, lazy, useEffect, useMemo } from "react";
 import { BrowserRouter, NavLink, Navigate, Route, Routes } from "react-router";
-import { listGestures, listStyluses, listTools } from "./api/client";
+import { listGestures, listGrounds, listStyluses, listTools } from "./api/client";
 import { Bench } from "./bench/Bench";
 import { watchColumns } from "./bench/columns";
 import { Context } from "./bench/context";
@@ -15,11 +15,13 @@ import { start } from "./engine/client";
 import { takeUp } from "./hand/store";
 
 const HandScreen = lazy(() => import("./hand/HandScreen").then((m) => ({ default: m.HandScreen })));
+const GroundsScreen = lazy(() => import("./grounds/GroundsScreen").then((m) => ({ default: m.GroundsScreen })));
 const GesturesScreen = lazy(() => import("./gestures/GesturesScreen").then((m) => ({ default: m.GesturesScreen })));
 
 const SCREENS = [
   { to: "/", label: "Bench" },
   { to: "/hand", label: "Hand" },
+  { to: "/grounds", label: "Grounds" },
   { to: "/gestures", label: "Gestures" },
 ];
 
@@ -27,6 +29,7 @@ export function App() {
   const declarations = useQuery({ queryKey: ["declarations"], queryFn: start, staleTime: Infinity });
   const tools = useQuery({ queryKey: ["tools"], queryFn: listTools });
   const gestures = useQuery({ queryKey: ["gestures"], queryFn: listGestures });
+  const grounds = useQuery({ queryKey: ["grounds"], queryFn: listGrounds });
   const styluses = useQuery({ queryKey: ["styluses"], queryFn: listStyluses });
   const opened = useBench((s) => s.tool !== null);
   const known = useTakenUp(styluses.data);
@@ -36,7 +39,7 @@ export function App() {
     const all = tools.data;
     if (!all?.length || useBench.getState().tool) return;
     const last = localStorage.getItem("saltmarsh.tool");
-    const tool = all.find((t) => t.id === last) ?? all.find((t) => t.name.startsWith("Vine")) ?? all[0];
+    const tool = all.find((t) => t.id === last) ?? all.find((t) => t.name.startsWith("Vine charcoal, side")) ?? all[0];
     if (tool) openTool(tool);
   }, [tools.data]);
   useEffect(() => {
@@ -47,8 +50,8 @@ export function App() {
   useEffect(() => watchColumns(), []);
   usePaletteKey();
 
-  const problem = declarations.error ?? tools.error ?? gestures.error ?? styluses.error;
-  if (!declarations.data || !tools.data || !gestures.data || !opened || !known) {
+  const problem = declarations.error ?? tools.error ?? gestures.error ?? grounds.error ?? styluses.error;
+  if (!declarations.data || !tools.data || !gestures.data || !grounds.data || !opened || !known) {
     return (
       <main className="grid h-full place-items-center">
         <p role={problem ? "alert" : "status"} className={problem ? "text-warn" : "text-muted"}>
@@ -58,7 +61,7 @@ export function App() {
     );
   }
   return (
-    <Context.Provider value={{ declarations: declarations.data, gestures: onProof, allGestures: gestures.data }}>
+    <Context.Provider value={{ declarations: declarations.data, gestures: onProof, allGestures: gestures.data, grounds: grounds.data }}>
       <BrowserRouter>
         <div className="grid h-full min-w-[1100px] grid-rows-[34px_minmax(0,1fr)] px-4 pb-3">
           <TopLine />
@@ -67,6 +70,7 @@ export function App() {
             <Routes>
               <Route path="/" element={<Bench tools={tools.data} />} />
               <Route path="/hand" element={<HandScreen />} />
+              <Route path="/grounds" element={<GroundsScreen />} />
               <Route path="/gestures" element={<GesturesScreen />} />
               <Route path="*" element={<Navigate to="/" replace />} />
             </Routes>

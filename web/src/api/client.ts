@@ -2,6 +2,7 @@
 
 import createClient from "openapi-fetch";
 import type { Hand, Profile } from "../model/hand";
+import type { Recipe } from "../model/ground";
 import type { ToolDocument } from "../model/tool";
 import type { components, paths } from "./schema";
 
@@ -117,6 +118,29 @@ const curveOf = (curve: components["schemas"]["Curve"]) => curve as unknown as K
 export const listCurves = async () => (await ask(() => http.GET("/curves"))).map(curveOf);
 export const addCurve = async (name: string, points: [number, number][]) => curveOf(await ask(() => http.POST("/curves", { body: { name, points } })));
 export const removeCurve = (id: string) => ask(() => http.DELETE("/curves/{id}", { params: { path: { id } } }));
+
+export interface Ground extends Omit<components["schemas"]["Ground"], "recipe"> {
+  recipe: Recipe;
+}
+const groundOf = (ground: components["schemas"]["Ground"]) => ground as unknown as Ground;
+const recipeBody = (recipe: Recipe) => recipe as unknown as Record<string, never>;
+export const listGrounds = async () => (await ask(() => http.GET("/grounds"))).map(groundOf);
+export const addGround = async (name: string, note: string, recipe: Recipe) =>
+  groundOf(await ask(() => http.POST("/grounds", { body: { name, note, recipe: recipeBody(recipe) } })));
+export const changeGround = async (id: string, version: number, name: string, note: string, recipe: Recipe) =>
+  groundOf(await ask(() => http.PUT("/grounds/{id}", { params: { path: { id } }, body: { name, note, recipe: recipeBody(recipe), version } })));
+export const removeGround = (id: string) => ask(() => http.DELETE("/grounds/{id}", { params: { path: { id } } }));
+
+export type Image = components["schemas"]["Image"];
+export const listImages = () => ask(() => http.GET("/images"));
+/** Takes in a PNG, JPEG or WebP; says what was changed on the way. */
+export const addImage = (name: string, file: Blob) =>
+  ask(() => http.POST("/images", { params: { query: { name } }, body: file as never, bodySerializer: (b: unknown) => b as Blob, headers: { "content-type": "application/octet-stream" } }));
+export const renameImage = (id: string, name: string, tags: string[]) => ask(() => http.PUT("/images/{id}", { params: { path: { id } }, body: { name, tags } }));
+export const removeImage = (id: string) => ask(() => http.DELETE("/images/{id}", { params: { path: { id } } }));
+export const usesOfImage = (hash: string) => ask(() => http.GET("/images/{hash}/uses", { params: { path: { hash } } }));
+/** Where the pixels of an image are. */
+export const imageFile = (hash: string) => `/api/v1/images/${hash}/png`;
 
 /** Where a gesture is downloaded as InkML. */
 export const gestureFile = (id: string) => `/api/v1/gestures/${id}/inkml`;

@@ -4,6 +4,7 @@ import { memo, useMemo } from "react";
 import type { Dab, Trace } from "../engine/types";
 import { Spark, type Series } from "../plot/Spark";
 import { useSize } from "../plot/useSize";
+import { calledOf } from "../model/ground";
 import { STATIONS, changes, type Station } from "../model/tool";
 import { useDeclared } from "./context";
 import { useBench, useDocument, useKept } from "./store";
@@ -17,7 +18,7 @@ export function Ribbon() {
   const kept = useKept();
   const draft = useDocument();
   const { declarations, qualityOf } = useDeclared();
-  const paper = String(draft?.parameters["ground.paper"] ?? "");
+  const paper = draft ? calledOf(declarations, draft.ground) : "";
   const keptTrace = useTrace("kept", gesture);
   const draftTrace = useTrace("draft", gesture);
   const changed = kept && draft ? changes(kept, draft, declarations.parameters).stations : new Set<Station>();

@@ -4,12 +4,12 @@
  */
 
 import type { Gesture } from "../api/client";
-import { readGestures, runProof } from "../engine/client";
+import { readGestures, refusalOf, runProof } from "../engine/client";
 import type { Column, ProofJob } from "../engine/types";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import { begun, show, whole } from "./proofStore";
-import { besideOf, documentOf, useBench } from "./store";
+import { besideOf, documentOf, say, useBench } from "./store";
 
 /** A strip shows this much of the sheet. */
 export const STRIP_MM = { width: 80, height: 14 };
@@ -57,7 +57,10 @@ function run(column: Column, document: ToolDocument | null, hand: Hand, fineness
   if (before?.document === document && before.hand === hand && before.fineness === fineness) return;
   asked[column] = { document, hand, fineness };
   if (before?.hand === hand && before.fineness === fineness && JSON.stringify(before.document) === JSON.stringify(document)) return;
-  void lay(column, document, hand, place, fineness);
+  lay(column, document, hand, place, fineness).catch((error: unknown) => {
+    const { field, message } = refusalOf(error);
+    say(field ? `${field}: ${message}` : message);
+  });
 }
 
 /** Lays a column at a share of the screen's resolution; the selected gesture goes first. */

@@ -1,7 +1,7 @@
 /** What every part of the Bench may read: declarations of the core, and the gestures of the proof sheet. */
 
 import { createContext, useContext } from "react";
-import type { Gesture } from "../api/client";
+import type { Gesture, Ground } from "../api/client";
 import type { Dab } from "../engine/types";
 import type { Declarations, Parameter, SignalInfo } from "../model/tool";
 
@@ -11,6 +11,8 @@ export interface BenchContext {
   gestures: Gesture[];
   /** All that the painter keeps. */
   allGestures: Gesture[];
+  /** The grounds that the painter keeps. */
+  grounds: Ground[];
 }
 
 export const Context = createContext<BenchContext | null>(null);

@@ -99,4 +99,4 @@ export const useRelevance = (document: ToolDocument | null): Relevance[] | null 
   useAnswer(document ? `relevance:${JSON.stringify(document)}` : null, () => quiet().then(() => engine.relevance(document as ToolDocument)));
 
 export const useGround = (document: ToolDocument | null): GroundFigures | null =>
-  useAnswer(document ? `ground:${JSON.stringify(document.parameters)}` : null, () => quiet().then(() => engine.ground(document as ToolDocument)));
+  useAnswer(document ? `ground:${JSON.stringify([document.ground, document.parameters])}` : null, () => quiet().then(() => engine.ground(document as ToolDocument)));

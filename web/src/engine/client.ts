@@ -5,7 +5,7 @@ import type { Gesture } from "../api/client";
 import { Shares } from "./shares";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
-import type { Advice, Column, EngineApi, Explained, ProofJob, Strip } from "./types";
+import type { Advice, Column, EngineApi, Explained, ProofJob, SheetJob, Strip } from "./types";
 
 /** More would stand idle: one gesture is worked on by one worker. */
 const MOST_WORKERS = 4;
@@ -97,6 +97,13 @@ export async function explain(column: Column, id: string, atMm: number): Promise
 export async function nearest(column: Column, id: string, xMm: number, yMm: number): Promise<number | null> {
   await quiet();
   return workerOf(id).nearest(column, id, xMm, yMm);
+}
+
+/** RGBA of a sheet with strokes. Refused (thrown) where a newer one for the same place was asked for: that is no answer to keep. */
+export async function sheetPicture(job: SheetJob): Promise<Uint8Array<ArrayBuffer>> {
+  const rgba = await engine.sheet(job);
+  if (!rgba) throw new Error("a newer picture took its place");
+  return rgba;
 }
 
 export function sendSamples(samples: Float64Array<ArrayBuffer>, madeAt: number) {

@@ -2,6 +2,7 @@
 
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
+import { imagesFor } from "./images";
 import { SLICE_MS, turn } from "./turns";
 import { PACKED, type PadSize } from "./types";
 import type { Studio, Surface } from "./wasm/saltmarsh_browser";
@@ -21,8 +22,8 @@ interface Rect {
   bottom: number;
 }
 
-const paperOf = (tool: ToolDocument) => String(tool.parameters["ground.paper"]);
-const keyOf = (tool: ToolDocument, size: PadSize) => [paperOf(tool), size.width, size.height, size.pixelMm, size.originY].join();
+const groundOf = (tool: ToolDocument) => JSON.stringify(tool.ground);
+const keyOf = (tool: ToolDocument, size: PadSize) => [groundOf(tool), size.width, size.height, size.pixelMm, size.originY].join();
 
 export class Pad {
   private context: OffscreenCanvasRenderingContext2D | null = null;
@@ -57,6 +58,7 @@ export class Pad {
   async run(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[]): Promise<boolean> {
     const run = ++this.newest;
     this.wanted = size;
+    await imagesFor(this.studio, JSON.stringify(tool));
     await this.idle();
     await turn();
     if (run !== this.newest) return false;
@@ -105,7 +107,7 @@ export class Pad {
   }
 
   private sheet(tool: ToolDocument, size: PadSize): Surface {
-    return this.studio.surface(paperOf(tool), size.width, size.height, size.pixelMm, 0, size.originY);
+    return this.studio.surface(groundOf(tool), size.width, size.height, size.pixelMm, 0, size.originY);
   }
 
   /** Puts a sheet with so many passes on it in place of the one before. */
@@ -145,6 +147,17 @@ export class Pad {
     this.take(this.surface.lift());
     this.strokes += this.surface.end();
     if (this.tool) void this.prepareGround(this.tool);
+  }
+
+  picture(): { width: number; height: number; rgba: Uint8Array<ArrayBuffer> } | null {
+    if (!this.surface || !this.size) return null;
+    const { width, height } = this.size;
+    return { width, height, rgba: this.surface.pixels(0, 0, width, height) as Uint8Array<ArrayBuffer> };
+  }
+
+  capture([left, top, right, bottom]: [number, number, number, number]): Uint8Array {
+    if (!this.surface) throw new Error("the free row is not laid");
+    return this.surface.capture(left, top, right, bottom);
   }
 
   private take(rect: Uint32Array) {

@@ -1,5 +1,6 @@
 /** The proof sheet's strips: a surface each, re-run when the tool changes. */
 
+import { imagesFor } from "./images";
 import { SLICE_MS, turn } from "./turns";
 import { PACKED, type Column, type Exercised, type Explained, type ProofJob, type Strip } from "./types";
 import { Recording, type Studio, type Surface } from "./wasm/saltmarsh_browser";
@@ -52,6 +53,7 @@ export class Proof {
     const run = ++this.newest[job.column];
     const stale = () => run !== this.newest[job.column];
     const tool = JSON.stringify(job.tool);
+    await imagesFor(this.studio, tool);
     // Whatever is already waiting may be a newer change.
     await turn();
     let sliceEnd = performance.now() + SLICE_MS;
@@ -84,15 +86,15 @@ export class Proof {
     return !stale();
   }
 
-  /** The surface of a strip; a new one where size or paper changed. */
+  /** The surface of a strip; a new one where size or ground changed. */
   private surface(job: ProofJob, id: string, originY: number): Surface {
     const name = `${job.column}:${id}`;
-    const paper = String(job.tool.parameters["ground.paper"]);
-    const key = [paper, job.width, job.height, job.pixelMm, originY].join();
+    const ground = JSON.stringify(job.tool.ground);
+    const key = [ground, job.width, job.height, job.pixelMm, originY].join();
     const there = this.surfaces.get(name);
     if (there?.key === key) return there.surface;
     there?.surface.free();
-    const surface = this.studio.surface(paper, job.width, job.height, job.pixelMm, 0, originY);
+    const surface = this.studio.surface(ground, job.width, job.height, job.pixelMm, 0, originY);
     this.surfaces.set(name, { surface, key });
     return surface;
   }

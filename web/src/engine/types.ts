@@ -1,6 +1,7 @@
 /** What passes between the page and the engine's worker. Numbers come from the core; see its docs for units. */
 
 import type { Hand, Profile } from "../model/hand";
+import type { Recipe } from "../model/ground";
 import type { Declarations, ToolDocument } from "../model/tool";
 
 /** Kept and draft of the Bench; before and after calibration at the Hand screen. */
@@ -66,7 +67,13 @@ export interface Explained {
 }
 
 export interface GroundFigures {
-  texture: { sa_um: number; sq_um: number; ssk: number; sku: number; sz_um: number };
+  texture: { sa_um: number; sq_um: number; ssk: number; sku: number; sp_um: number; sv_um: number; sz_um: number };
+  /** Developed area over the flat one, %. */
+  sdr_percent: number;
+  /** Where the autocorrelation across and down falls to 0.2; null where it does not. */
+  correlation_mm: [number | null, number | null];
+  /** The shortest period that a normal eye sees from 2 m. */
+  finest_period_mm: number;
   /** `[share, height µm]`, highest first. */
   material_ratio: [number, number][];
   /** `[load, height of the plane µm]`. */
@@ -210,6 +217,42 @@ export interface PadSize {
   originY: number;
 }
 
+/** A dab to look at by itself. */
+export interface TipDab {
+  length_mm: number;
+  width_mm: number;
+  /** What of the length is the side that lies down. */
+  side_mm: number;
+  angle_deg: number;
+  hardness: number;
+  grain_depth: number;
+}
+
+/** A ground to be shown under raking light. */
+export interface GroundPicture {
+  ground: Recipe;
+  width: number;
+  height: number;
+  pixelMm: number;
+  /** Degrees from the right, clockwise; degrees over the sheet; how far heights are exaggerated. */
+  light: { azimuth_deg: number; elevation_deg: number; depth: number };
+  /** Looked at from so far, mm; 0 as it is. */
+  afarMm: number;
+}
+
+/** A sheet with a few strokes on it. */
+export interface SheetJob {
+  /** A newer job of the same place takes this one's place. */
+  place: string;
+  ground: Recipe;
+  width: number;
+  height: number;
+  pixelMm: number;
+  /** Looked at from so far, mm; 0 as it is. */
+  afarMm: number;
+  strokes: { tool: ToolDocument; hand: Hand; inkml: string; shiftMm: [number, number] }[];
+}
+
 /** The engine's face to the page. */
 export interface EngineApi {
   start(): Promise<Declarations>;
@@ -218,7 +261,11 @@ export interface EngineApi {
   curve(points: [number, number][], count: number): Float64Array;
   /** Levels that are left behind a calibration and a curve over a part of its output. */
   levels(calibration: [number, number][], input: [number, number], points: [number, number][], levels: number): Levels;
-  ground(tool: ToolDocument): GroundFigures;
+  ground(tool: ToolDocument): Promise<GroundFigures>;
+  /** RGBA of a ground under raking light. */
+  rakingLight(picture: GroundPicture): Promise<Uint8Array<ArrayBuffer>>;
+  /** RGBA of a sheet with strokes; null if a newer one for the same place was asked for meanwhile. */
+  sheet(job: SheetJob): Promise<Uint8Array<ArrayBuffer> | null>;
   /** Gives how long the way of its strokes is, mm. */
   readGesture(id: string, inkml: string): number;
   /** Runs a column; calls back a strip at a time. Resolves false if a newer run took its place. */
@@ -240,6 +287,14 @@ export interface EngineApi {
   /** `madeAt`: when the newest sample was reported, ms since the epoch. */
   padExtend(samples: Float64Array, madeAt: number): void;
   padLift(): void;
+  /** RGBA of the free row; null where it is not laid. */
+  padPicture(): { width: number; height: number; rgba: Uint8Array<ArrayBuffer> } | null;
+  /** A frame of the free row (left, top, right, bottom in its pixels) as a grey PNG: white where powder takes the light. */
+  padCapture(frame: [number, number, number, number]): Uint8Array<ArrayBuffer>;
+  /** A byte a pixel of how hard a tip presses. */
+  tipView(tool: ToolDocument, dab: TipDab, side: number, pixelMm: number): Promise<Uint8Array<ArrayBuffer>>;
+  /** What a tool's image lays at its rim, 0..1. */
+  hardRim(tool: ToolDocument): Promise<number>;
   inkmlOf(samples: Float64Array): string;
   /** Packed passes of InkML. */
   passesOf(inkml: string): Float64Array[];

@@ -2,7 +2,9 @@
 
 import { expose, transfer } from "comlink";
 import { Pad } from "./pad";
+import { imagesFor } from "./images";
 import { Proof } from "./proof";
+import { Sheets } from "./sheets";
 import type { EngineApi, Strip } from "./types";
 import init, {
   Recording,
@@ -28,6 +30,7 @@ import moduleUrl from "./wasm/saltmarsh_browser_bg.wasm?url";
 let studio: Studio;
 let proof: Proof;
 let pad: Pad;
+let sheets: Sheets;
 
 const flat = (points: [number, number][]) => Float64Array.from(points.flat());
 
@@ -37,13 +40,26 @@ const api: EngineApi = {
     studio = new Studio();
     proof = new Proof(studio);
     pad = new Pad(studio, () => proof.idle());
+    sheets = new Sheets(studio, () => proof.idle());
     return JSON.parse(declarations());
   },
   checkTool: (document) => checkTool(document),
   relevance: (tool) => JSON.parse(relevance(JSON.stringify(tool))),
   curve: (points, count) => curveSamples(flat(points), count),
   levels: (calibration, [low, high], points, levels) => JSON.parse(usableLevels(flat(calibration), low, high, flat(points), levels)),
-  ground: (tool) => JSON.parse(studio.groundFigures(JSON.stringify(tool))),
+  async ground(tool) {
+    const document = JSON.stringify(tool);
+    await imagesFor(studio, document);
+    return JSON.parse(studio.groundFigures(document));
+  },
+  async rakingLight(picture) {
+    const rgba = (await sheets.rakingLight(picture)) as Uint8Array<ArrayBuffer>;
+    return transfer(rgba, [rgba.buffer]);
+  },
+  async sheet(job) {
+    const rgba = (await sheets.sheet(job)) as Uint8Array<ArrayBuffer> | null;
+    return rgba && transfer(rgba, [rgba.buffer]);
+  },
   readGesture: (id, inkml) => proof.readGesture(id, inkml),
   runProof: (job, onStrip) => proof.run(job, (strip: Strip) => onStrip(transfer(strip, [strip.pixels.buffer]))),
   trace: (column, id) => proof.trace(column, id),
@@ -58,6 +74,18 @@ const api: EngineApi = {
   padBegin: (tool, hand) => pad.begin(tool, hand),
   padExtend: (samples, madeAt) => pad.extend(samples, madeAt),
   padLift: () => pad.lift(),
+  padPicture: () => pad.picture(),
+  padCapture: (frame) => pad.capture(frame) as Uint8Array<ArrayBuffer>,
+  async tipView(tool, dab, side, pixelMm) {
+    const document = JSON.stringify(tool);
+    await imagesFor(studio, document);
+    return studio.tipView(document, JSON.stringify(dab), side, pixelMm) as Uint8Array<ArrayBuffer>;
+  },
+  async hardRim(tool) {
+    const document = JSON.stringify(tool);
+    await imagesFor(studio, document);
+    return studio.hardRim(document);
+  },
   inkmlOf(samples) {
     const recording = Recording.record(samples);
     const text = recording.write();

@@ -8,7 +8,7 @@ import type { Movement, Outline } from "../engine/types";
 import { PLAIN_HAND } from "../model/hand";
 import { Button, Choice, Dialog, NumberField } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
-import type { Told } from "./GesturesScreen";
+import type { Told } from "../ui/Told";
 import { Thumbnail } from "./Thumbnail";
 
 const WAYS: [Movement["way"], string][] = [

@@ -5,8 +5,9 @@ import { useState } from "react";
 import { Refused, addGesture, changeGesture, changeOf, gestureFile, orderGestures, removeGesture, type Gesture } from "../api/client";
 import { useBenchContext } from "../bench/context";
 import { engine, refusalOf } from "../engine/client";
-import { Button, Notice, Toggle } from "../ui/controls";
+import { Button, Toggle } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
+import { ToldNotice, type Told } from "../ui/Told";
 import { saveFile } from "../ui/saveFile";
 import { Generate } from "./Generate";
 import { One } from "./One";
@@ -15,11 +16,6 @@ import { Thumbnail } from "./Thumbnail";
 
 /** The server's limit for one document. */
 const MOST_BYTES = 16 * 1024 * 1024;
-
-export interface Told {
-  text: string;
-  bringBack?: (() => Promise<unknown>) | undefined;
-}
 
 export function GesturesScreen() {
   const { allGestures: gestures } = useBenchContext();
@@ -108,21 +104,7 @@ export function GesturesScreen() {
         {generating && <Generate change={change} onClose={() => setGenerating(false)} />}
       </header>
       <main className="relative grid min-h-0 grid-cols-[420px_minmax(0,1fr)] rounded border border-line bg-pane">
-        {told && (
-          <Notice>
-            <span>{told.text}</span>
-            <span className="ml-auto flex gap-2">
-              {told.bringBack && (
-                <Button className="!min-h-6 !py-0" onClick={() => void change(told.bringBack ?? (async () => undefined))}>
-                  Bring back
-                </Button>
-              )}
-              <Button className="!min-h-6 !py-0" onClick={() => setTold(null)}>
-                Close
-              </Button>
-            </span>
-          </Notice>
-        )}
+        {told && <ToldNotice told={told} onBringBack={(work) => void change(work)} onClose={() => setTold(null)} />}
         <ul aria-label="Gestures" className="min-h-0 overflow-y-auto border-r border-line bg-raised">
           {found.map((g) => (
             <li key={g.id} className={`flex items-center gap-2 border-b border-hair px-3 py-1.5 ${g.id === one?.id ? "bg-pane" : ""}`}>

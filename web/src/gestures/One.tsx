@@ -6,7 +6,7 @@ import { engine } from "../engine/client";
 import { PACKED, type Turn } from "../engine/types";
 import { Button, NumberField } from "../ui/controls";
 import { Channels } from "./Channels";
-import type { Told } from "./GesturesScreen";
+import type { Told } from "../ui/Told";
 import { usePasses } from "./usePasses";
 
 interface OneProps {

@@ -7,6 +7,7 @@ import { DrawingSheet } from "../draw/DrawingSheet";
 import { useDrawing } from "../draw/useDrawing";
 import { StandIns } from "../draw/StandIns";
 import { engine, refusalOf } from "../engine/client";
+import { recipeOf } from "../model/ground";
 import { PLAIN_HAND } from "../model/hand";
 import type { Declarations, ToolDocument } from "../model/tool";
 import { useSize } from "../plot/useSize";
@@ -26,15 +27,15 @@ function plainTool(declarations: Declarations, quality: string): ToolDocument {
   const parameters = Object.fromEntries(declarations.parameters.map((p) => [p.id, p.default]));
   return {
     format: "saltmarsh.tool",
-    version: 1,
+    version: 2,
     name: "Plain mark",
     intent: "",
     medium: "dry",
     action: "lay",
     seed: 1,
+    ground: recipeOf(declarations, "hot-pressed"),
     parameters: {
       ...parameters,
-      "ground.paper": "hot-pressed",
       "ground.tooth": 0.2,
       "touch.force_gf": 400,
       "touch.build": "even",

@@ -1,5 +1,6 @@
 /** The tool document as the core defines it, and pure questions about it. */
 
+import { sameGround, type GroundDeclarations, type Recipe } from "./ground";
 import type { Profile, ProfileField } from "./hand";
 
 export type Station = "hand" | "touch" | "tip" | "load" | "mix" | "ground" | "relief";
@@ -31,6 +32,8 @@ export interface ToolDocument {
   medium: string;
   action: string;
   seed: number;
+  /** What it is tried on: a copy of its own. */
+  ground: Recipe;
   parameters: Record<string, Value>;
   responses: Response[];
   combine: Record<string, string>;
@@ -41,7 +44,7 @@ export interface Parameter {
   station: Station;
   label: string;
   unit: string;
-  kind: "number" | "switch" | "choice";
+  kind: "number" | "switch" | "choice" | "image";
   default: Value;
   low: number;
   high: number;
@@ -64,13 +67,15 @@ export interface SignalInfo {
   help: string;
 }
 
-export interface Declarations {
+export interface Declarations extends GroundDeclarations {
   parameters: Parameter[];
   qualities: { quality: string; parameter: string }[];
   signals: SignalInfo[];
   /** The styluses that ship with the program, to play gestures through. */
   simulated_styluses: Profile[];
   profile_fields: ProfileField[];
+  /** What each stick is by nature, as parameters. */
+  sticks: { stick: string; nature: Record<string, number> }[];
 }
 
 export const STATIONS: { id: Station; label: string }[] = [
@@ -113,7 +118,9 @@ export function changes(kept: ToolDocument, draft: ToolDocument, parameters: Par
   const combine = !same(kept.combine, draft.combine);
   if (responses.length > 0 || combine) stations.add(RESPONSE_STATION);
   if (kept.action !== draft.action) stations.add("mix");
-  const other = Number(kept.action !== draft.action) + Number(kept.name !== draft.name) + Number(kept.intent !== draft.intent) + Number(combine);
+  const ground = !sameGround(kept.ground, draft.ground);
+  if (ground) stations.add("ground");
+  const other = Number(ground) + Number(kept.action !== draft.action) + Number(kept.name !== draft.name) + Number(kept.intent !== draft.intent) + Number(combine);
   return { count: changed.length + responses.length + other, stations };
 }
 
@@ -163,6 +170,10 @@ export function withDifference(doc: ToolDocument, from: ToolDocument, to: ToolDo
   const responses = changedResponses(from, to);
   const changed = (r: Response) => (responses.includes(r.id) ? (to.responses.find((t) => t.id === r.id) ?? r) : r);
   return { ...doc, parameters: { ...doc.parameters, ...parameters }, responses: doc.responses.map(changed) };
+}
+
+export function withGround(doc: ToolDocument, ground: Recipe): ToolDocument {
+  return doc.ground === ground ? doc : { ...doc, ground };
 }
 
 export function withParameter(doc: ToolDocument, id: string, value: Value): ToolDocument {

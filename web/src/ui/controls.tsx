@@ -152,7 +152,7 @@ export function Notice({ children }: { children: ReactNode }) {
   );
 }
 
-export function Dialog(props: { open: boolean; title: string; onClose: () => void; children: ReactNode }) {
+export function Dialog(props: { open: boolean; title: string; wide?: boolean; onClose: () => void; children: ReactNode }) {
   const id = useId();
   return (
     <RadixDialog.Root open={props.open} onOpenChange={(open) => !open && props.onClose()}>
@@ -160,7 +160,7 @@ export function Dialog(props: { open: boolean; title: string; onClose: () => voi
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
         <RadixDialog.Content
           aria-describedby={id}
-          className="fixed left-1/2 top-1/4 z-50 w-[26rem] -translate-x-1/2 rounded border border-line bg-pane p-4 shadow-xl"
+          className={`fixed left-1/2 z-50 -translate-x-1/2 rounded border border-line bg-pane p-4 shadow-xl ${props.wide ? "top-12 w-[54rem]" : "top-1/4 w-[26rem]"}`}
         >
           <RadixDialog.Title className="mb-2 text-base font-semibold">{props.title}</RadixDialog.Title>
           <div id={id}>{props.children}</div>

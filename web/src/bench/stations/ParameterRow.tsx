@@ -1,18 +1,12 @@
 /** One parameter: its name, what was kept beside what is drafted, a slider or choice, and why it does not act. */
 
-import type { Parameter } from "../../model/tool";
 import { withParameter } from "../../model/tool";
+import { ImageField } from "../../images/ImageField";
 import { Choice, NumberField, Toggle } from "../../ui/controls";
+import { Slider } from "../../ui/Slider";
 import { useRelevance } from "../useEngine";
 import { drag, edit, letGo, say, useDocument, useKept } from "../store";
 import { useDeclared } from "../context";
-
-/** Where a number lies along its slider, 0..1: by ratio where equal ratios feel equal. */
-const toShare = (p: Parameter, v: number) => (p.ratio ? Math.log(v / p.low) / Math.log(p.high / p.low) : (v - p.low) / (p.high - p.low));
-const fromShare = (p: Parameter, s: number) => {
-  const v = p.ratio ? p.low * (p.high / p.low) ** s : p.low + s * (p.high - p.low);
-  return Math.min(p.high, Math.max(p.low, Number((Math.round(v / p.step) * p.step).toFixed(6))));
-};
 
 export function ParameterRow({ id }: { id: string }) {
   const { parameter } = useDeclared();
@@ -21,12 +15,13 @@ export function ParameterRow({ id }: { id: string }) {
   const reasons = useRelevance(document);
   const p = parameter(id);
   if (!p || !document) return null;
-  const value = document.parameters[id] ?? p.default;
-  const before = kept?.parameters[id] ?? p.default;
+  const value = document.parameters[id] ?? p.default ?? "";
+  const before = kept?.parameters[id] ?? p.default ?? "";
   const changed = before !== value;
   const reason = reasons?.find((r) => r.id === id)?.reason ?? "";
   const set = (next: number | boolean | string) => edit((d) => withParameter(d, id, next));
-  const written = (v: unknown) => (typeof v === "boolean" ? (v ? "on" : "off") : (p.options?.find((o) => o[0] === v)?.[1] ?? String(v)));
+  const written = (v: unknown) =>
+    p.kind === "image" ? (v ? "another image" : "none") : (typeof v === "boolean" ? (v ? "on" : "off") : (p.options?.find((o) => o[0] === v)?.[1] ?? String(v)));
   return (
     <div className="border-t border-hair py-1" title={p.help} data-parameter={id}>
       <div className="flex items-center gap-2">
@@ -51,6 +46,7 @@ export function ParameterRow({ id }: { id: string }) {
           )}
           {p.kind === "number" && <span className="w-12 text-muted">{p.unit}</span>}
           {p.kind === "switch" && <Toggle label={p.label} on={value === true} onChange={set} />}
+          {p.kind === "image" && <ImageField label={p.label} value={String(value)} onChange={set} />}
           {p.kind === "choice" && <Choice label={p.label} value={String(value)} options={p.options} onChange={set} />}
         </span>
       </div>
@@ -58,21 +54,17 @@ export function ParameterRow({ id }: { id: string }) {
         <p className="text-[12px] text-muted">Does not act: {reason}.</p>
       ) : (
         p.kind === "number" && (
-          <input
-            type="range"
-            aria-label={`${p.label}, slider`}
-            className="block h-4 w-full"
-            min={0}
-            max={1}
-            step={0.002}
-            value={toShare(p, Number(value))}
-            onChange={(e) => drag(withParameter(document, id, fromShare(p, Number(e.target.value))))}
-            onPointerUp={letGo}
-            onKeyUp={letGo}
-            onBlur={letGo}
+          <Slider
+            label={`${p.label}, slider`}
+            span={p}
+            value={Number(value)}
+            onDrag={(v) => drag(withParameter(document, id, v))}
+            onLetGo={letGo}
           />
         )
       )}
     </div>
   );
 }
+
+export const Rows = ({ ids }: { ids: string[] }) => ids.map((id) => <ParameterRow key={id} id={id} />);

@@ -1,0 +1,145 @@
+/** Tip: its shape, how it presses and what one dab leaves; then what makes it. */
+
+import { useState } from "react";
+import { engine, quiet } from "../../engine/client";
+import type { Dab, TipDab } from "../../engine/types";
+import { withParameter, type ToolDocument } from "../../model/tool";
+import { Button } from "../../ui/controls";
+import { Compass } from "../../ui/Compass";
+import { useDeclared } from "../context";
+import { drag, edit, letGo, useDocument } from "../store";
+import { useAnswer } from "../useEngine";
+import { Jitter } from "./Jitter";
+import { Rows } from "./ParameterRow";
+import { DabOnGround, TipPicture } from "./TipPicture";
+import { useCursorDab } from "./useCursorDab";
+
+const MAKING = (pre: string) => ["low", "high", "blur"].map((n) => `${pre}_${n}`).concat([`${pre}_flip`, `${pre}_invert`]);
+const GROUPS: { name: string; ids: string[]; /** Whether it is in use. */ used: (d: ToolDocument) => boolean }[] = [
+  { name: "Image", ids: ["tip.image", ...MAKING("tip.image"), "tip.image_feather"], used: (d) => d.parameters["tip.shape"] === "image" },
+  { name: "Specks", ids: ["tip.specks", "tip.speck_size", "tip.speck_spread", "tip.speck_crowd"], used: (d) => d.parameters["tip.shape"] === "speckled" },
+  { name: "Grain image", ids: ["tip.grain", "tip.grain_depth", "tip.grain_mm", "tip.grain_on", "tip.grain_turn_deg", ...MAKING("tip.grain")], used: (d) => !!d.parameters["tip.grain"] },
+  { name: "Mask", ids: ["tip.mask", "tip.mask_size", "tip.mask_angle_deg"], used: (d) => (d.parameters["tip.mask"] ?? "none") !== "none" },
+];
+
+/** Over this share at the rim, dabs end in a line that shows. */
+const HARD_RIM = 0.15;
+
+export function Tip() {
+  const dab = useCursorDab();
+  const document = useDocument();
+  const { qualityOf } = useDeclared();
+  const rim = useAnswer(document?.parameters["tip.shape"] === "image" && document.parameters["tip.image"] ? `rim:${JSON.stringify(tipOf(document))}` : null, () =>
+    quiet().then(() => engine.hardRim(document!)),
+  );
+  if (!document) return null;
+  const shown = dab && dabOf(dab, qualityOf);
+  return (
+    <div>
+      <div className="flex items-start gap-3">
+        <figure>
+          <figcaption className="pb-0.5 text-[12px] text-muted">Tip at the cursor</figcaption>
+          {shown && <TipPicture document={document} dab={shown} side={118} label={`Tip, ${shown.length_mm.toFixed(1)} by ${shown.width_mm.toFixed(1)} mm`} />}
+        </figure>
+        <figure>
+          <figcaption className="pb-0.5 text-[12px] text-muted">One dab on the ground</figcaption>
+          {dab && shown && <DabOnGround document={document} dab={dab} shown={shown} side={118} />}
+        </figure>
+        <figure className="ml-auto text-center">
+          <figcaption className="pb-0.5 text-[12px] text-muted">Angle</figcaption>
+          <Compass
+            label="Angle, compass"
+            value={Number(document.parameters["tip.angle_deg"] ?? 0)}
+            now={dab ? dab.angle_deg : null}
+            onDrag={(v) => drag(withParameter(document, "tip.angle_deg", v))}
+            onLetGo={letGo}
+            onCommit={(v) => edit((d) => withParameter(d, "tip.angle_deg", v))}
+          />
+          {dab && <span className="num text-[12px] text-muted">{dab.angle_deg.toFixed(0)}° here</span>}
+        </figure>
+      </div>
+      {dab && (
+        <p className="num py-1 text-muted">
+          {dab.length_mm.toFixed(1)} × {dab.width_mm.toFixed(1)} mm · {dab.area_mm2.toFixed(1)} mm² · a dab every {dab.travel_mm.toFixed(2)} mm
+        </p>
+      )}
+      <Shapes document={document} />
+      {rim !== null && rim > HARD_RIM && (
+        <p role="status" className="flex items-center gap-2 border-t border-hair py-1 text-warn">
+          The image lays {(100 * rim).toFixed(0)} % at its rim: each dab will end in a line.
+          <Button className="shrink-0 !px-2" onClick={() => edit((d) => withParameter(d, "tip.image_feather", 0.15))}>
+            Feather it
+          </Button>
+        </p>
+      )}
+      <Rows ids={["tip.width_mm", "tip.side_mm", "tip.aspect", "tip.hardness", "tip.angle_from", "tip.angle_deg"]} />
+      {GROUPS.map((g) => (
+        <Group key={g.name} name={g.name} ids={g.ids} used={g.used(document)} />
+      ))}
+      <h3 className="border-t border-line pt-1.5 font-semibold">Placing</h3>
+      <Rows ids={["tip.spacing_auto", "tip.spacing", "tip.scatter_mm", "tip.scatter_along_mm", "tip.count"]} />
+      <Jitter />
+    </div>
+  );
+}
+
+/** What of a document its tip depends on. */
+const tipOf = (d: ToolDocument) => Object.entries(d.parameters).filter(([id]) => id.startsWith("tip."));
+
+function dabOf(dab: Dab, qualityOf: (dab: Dab, quality: string) => number): TipDab {
+  return {
+    length_mm: dab.length_mm,
+    width_mm: dab.width_mm,
+    side_mm: qualityOf(dab, "side") * Math.sin((dab.signals.tilt_deg * Math.PI) / 180),
+    angle_deg: dab.angle_deg,
+    hardness: qualityOf(dab, "hardness"),
+    grain_depth: qualityOf(dab, "grain"),
+  };
+}
+
+/** One of the shapes, each shown as it is. */
+function Shapes({ document }: { document: ToolDocument }) {
+  const { parameter } = useDeclared();
+  const options = parameter("tip.shape")?.options ?? [];
+  const now = String(document.parameters["tip.shape"] ?? "round");
+  const small: TipDab = { length_mm: 4, width_mm: 2, side_mm: 0, angle_deg: 0, hardness: 1, grain_depth: 1 };
+  const plain = (shape: string): ToolDocument => ({ ...document, parameters: { ...document.parameters, "tip.shape": shape, "tip.grain": "", "tip.mask": "none" } });
+  return (
+    <div role="radiogroup" aria-label="Shape" className="grid grid-cols-4 gap-1 border-t border-hair py-1.5">
+      {options.map(([shape, label]) => (
+        <button
+          key={shape}
+          type="button"
+          role="radio"
+          aria-checked={shape === now}
+          className={`flex min-h-8 items-center gap-1.5 rounded border px-1 text-left text-[12px] ${shape === now ? "border-draft font-semibold text-draft" : "border-line"}`}
+          onClick={() => edit((d) => withParameter(d, "tip.shape", shape))}
+        >
+          {shape === "image" ? (
+            <span aria-hidden className="block h-7 w-7 shrink-0 border border-line" />
+          ) : (
+            <TipPicture document={plain(shape)} dab={small} side={28} label="" />
+          )}
+          {label}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** Open while it is in use, unless the painter closed it; and where the painter opened it. */
+function Group({ name, ids, used }: { name: string; ids: string[]; used: boolean }) {
+  const [chosen, setChosen] = useState<boolean | null>(null);
+  const open = chosen ?? used;
+  return (
+    <section aria-label={name} className="border-t border-line">
+      <button type="button" aria-expanded={open} className="flex min-h-7 w-full items-center gap-2 text-left font-semibold" onClick={() => setChosen(!open)}>
+        <span aria-hidden className="w-3 text-muted">
+          {open ? "▾" : "▸"}
+        </span>
+        {name}
+      </button>
+      {open && <Rows ids={ids} />}
+    </section>
+  );
+}

@@ -1,0 +1,68 @@
+/** Pictures of grounds and of sheets with a few strokes on them, made when they are asked for. */
+
+import { SLICE_MS, turn } from "./turns";
+import { imagesFor } from "./images";
+import { PACKED, type GroundPicture, type SheetJob } from "./types";
+import { Recording, type Studio } from "./wasm/saltmarsh_browser";
+
+const BATCH = 48;
+
+export class Sheets {
+  private newest = new Map<string, number>();
+
+  /** `idle`: resolves when nothing more urgent is under way. */
+  constructor(
+    private studio: Studio,
+    private idle: () => Promise<void>,
+  ) {}
+
+  async rakingLight({ ground, width, height, pixelMm, light, afarMm }: GroundPicture): Promise<Uint8Array> {
+    const recipe = JSON.stringify(ground);
+    await imagesFor(this.studio, recipe);
+    const rgba = this.studio.rakingLight(recipe, width, height, pixelMm, JSON.stringify(light));
+    return afarMm > 0 ? this.studio.fromAfar(rgba, width, pixelMm, afarMm) : rgba;
+  }
+
+  /** RGBA of a sheet with strokes; null if a newer one for the same `place` was asked for meanwhile. */
+  async sheet(job: SheetJob): Promise<Uint8Array | null> {
+    const run = (this.newest.get(job.place) ?? 0) + 1;
+    this.newest.set(job.place, run);
+    await this.idle();
+    const recipe = JSON.stringify(job.ground);
+    await imagesFor(this.studio, recipe, ...job.strokes.map((s) => JSON.stringify(s.tool)));
+    const surface = this.studio.surface(recipe, job.width, job.height, job.pixelMm, 0, 0);
+    let sliceEnd = performance.now() + SLICE_MS;
+    try {
+      let number = 0;
+      for (const { tool, hand, inkml, shiftMm } of job.strokes) {
+        const document = JSON.stringify(tool);
+        if (number === 0) surface.makeReady(document);
+        surface.begin(document, JSON.stringify(hand), number);
+        const recording = Recording.read(inkml);
+        const passes = Array.from({ length: recording.passCount }, (_, i) => recording.pass(i));
+        recording.free();
+        for (const pass of passes) {
+          const moved = pass.slice();
+          for (let i = 0; i < moved.length; i += PACKED) {
+            moved[i + 1] = (moved[i + 1] ?? 0) + shiftMm[0];
+            moved[i + 2] = (moved[i + 2] ?? 0) + shiftMm[1];
+          }
+          for (let i = 0; i < moved.length; i += BATCH * PACKED) {
+            surface.extend(moved.subarray(i, i + BATCH * PACKED));
+            if (performance.now() > sliceEnd) {
+              await turn();
+              sliceEnd = performance.now() + SLICE_MS;
+              if (this.newest.get(job.place) !== run) return null;
+            }
+          }
+          surface.lift();
+        }
+        number += surface.end();
+      }
+      const rgba = surface.pixels(0, 0, job.width, job.height);
+      return job.afarMm > 0 ? this.studio.fromAfar(rgba, job.width, job.pixelMm, job.afarMm) : rgba;
+    } finally {
+      surface.free();
+    }
+  }
+}

@@ -1,0 +1,60 @@
+/** What a surface gauge says of a ground, and how far a stick reaches into it. */
+
+import { useState } from "react";
+import { useBench, documentOf } from "../bench/store";
+import type { GroundFigures } from "../engine/types";
+import { Bearing } from "../plot/Bearing";
+import { useSize } from "../plot/useSize";
+import { NumberField } from "../ui/controls";
+import { Slider } from "../ui/Slider";
+
+const HEIGHT = 132;
+
+export function Figures({ figures, refuse }: { figures: GroundFigures | null; refuse: (message: string) => void }) {
+  const document = useBench(documentOf);
+  const hardness = Number(document?.parameters["load.hardness_gf_mm2"] ?? 16);
+  const [share, setShare] = useState(0.15);
+  const { ref, size } = useSize<HTMLDivElement>();
+  const span = { low: 0.005 * hardness, high: hardness, step: 0.01, ratio: true };
+  const pressure = share * hardness;
+  const set = (v: number) => setShare(v / hardness);
+  const t = figures?.texture;
+  const [across, down] = figures?.correlation_mm ?? [null, null];
+  const list: [string, string, string][] = t
+    ? [
+        ["Sa", t.sa_um.toFixed(1), "µm"],
+        ["Sq", t.sq_um.toFixed(1), "µm"],
+        ["Sz", t.sz_um.toFixed(0), "µm"],
+        ["Sp", t.sp_um.toFixed(0), "µm"],
+        ["Sv", t.sv_um.toFixed(0), "µm"],
+        ["Ssk", t.ssk.toFixed(2), ""],
+        ["Sku", t.sku.toFixed(2), ""],
+        ["Sdr", figures?.sdr_percent.toFixed(1) ?? "", "%"],
+        ["Sal", [across, down].some((v) => v !== null) ? Math.min(...[across, down].filter((v) => v !== null)).toFixed(2) : "–", "mm"],
+      ]
+    : [];
+  return (
+    <section aria-label="Measured" className="grid min-h-0 grid-cols-[minmax(0,1fr)_210px] gap-3 border-t border-line px-3 py-1">
+      <div>
+        <div ref={ref} style={{ height: HEIGHT }}>
+          {figures && size.width > 0 && <Bearing figures={figures} load={share} width={size.width} height={HEIGHT} />}
+        </div>
+        <div className="grid grid-cols-[auto_1fr_auto_auto] items-center gap-2">
+          <span className="truncate text-muted">{document?.name ?? "A stick"} presses with</span>
+          <Slider label="Pressure under the stick, slider" span={span} value={pressure} onDrag={set} onLetGo={() => undefined} />
+          <NumberField label="Pressure under the stick" value={Number(pressure.toFixed(2))} {...span} onCommit={set} onRefuse={refuse} />
+          <span className="text-muted">gf/mm²</span>
+        </div>
+      </div>
+      <dl aria-label="Surface figures, ISO 25178" className="num grid grid-cols-[auto_1fr_auto] content-start gap-x-2" data-testid="ground-figures">
+        {list.map(([label, value, unit]) => (
+          <div key={label} className="contents">
+            <dt className="text-muted">{label}</dt>
+            <dd className="text-right">{value}</dd>
+            <dd className="w-8 text-muted">{unit}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}

@@ -1,0 +1,182 @@
+/** Grounds: papers, canvases and boards, made from physical numbers, measured, looked at, and chosen for a tool. */
+
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Refused, addGround, addImage, changeGround, removeGround, type Ground } from "../api/client";
+import { useBenchContext, useDeclared } from "../bench/context";
+import { documentOf, edit, useBench } from "../bench/store";
+import { useAnswer } from "../bench/useEngine";
+import { engine, quiet, refusalOf } from "../engine/client";
+import { keyOf, recipeOf, sameGround, type Recipe } from "../model/ground";
+import { withGround } from "../model/tool";
+import { Button, Choice } from "../ui/controls";
+import { FileButton } from "../ui/FileButton";
+import { ToldNotice, type Told } from "../ui/Told";
+import { Figures } from "./Figures";
+import { Look } from "./Look";
+import { RecipePanel } from "./Recipe";
+import { choose, commit, isChanged, keptAs, redo, undo, useGrounds } from "./store";
+import { Thumb } from "./Thumb";
+
+const MOST_BYTES = 32 * 1024 * 1024;
+const NEW = "new";
+
+export function GroundsScreen() {
+  const { grounds } = useBenchContext();
+  const { declarations } = useDeclared();
+  const document = useBench(documentOf);
+  const { kept, now, past, future } = useGrounds();
+  const recipe = useGrounds((s) => s.dragged ?? s.now?.recipe ?? null);
+  const changed = useGrounds(isChanged);
+  const [told, setTold] = useState<Told | null>(null);
+  const queries = useQueryClient();
+  useEffect(() => {
+    const there = useGrounds.getState().kept;
+    if (there && grounds.some((g) => g.id === there.id)) return;
+    const first = grounds.find((g) => document && sameGround(g.recipe, document.ground)) ?? grounds[0];
+    if (first) choose(first);
+  }, [grounds, document]);
+  const figures = useAnswer(document && recipe ? `ground-figures:${JSON.stringify([keyOf(recipe), document.parameters])}` : null, () =>
+    quiet().then(() => engine.ground(asMade(document!, recipe!))),
+  );
+  const refuse = (text: string) => setTold({ text });
+  /** Does something and tells what came of it. */
+  const change = async (work: () => Promise<unknown>, done?: Told) => {
+    try {
+      await work();
+      await queries.invalidateQueries({ queryKey: ["grounds"] });
+      setTold(done ?? null);
+    } catch (error) {
+      const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);
+      setTold({ text: field ? `${field}: ${message}` : message });
+    }
+  };
+  const free = (wanted: string) => {
+    let name = wanted;
+    for (let n = 2; grounds.some((g) => g.name === name); n++) name = `${wanted.slice(0, 72)}, ${n}`;
+    return name;
+  };
+  const keepNew = (wanted: string, note: string, made: Recipe, done?: Told) =>
+    change(async () => {
+      const ground = await addGround(free(wanted), note, made);
+      queries.setQueryData<Ground[]>(["grounds"], (all) => [...(all ?? []), ground]);
+      choose(ground);
+    }, done);
+  const addSurface = (surface: string) => {
+    const label = declarations.surfaces.find((s) => s.surface === surface)?.label ?? surface;
+    void keepNew(label.slice(0, 1).toUpperCase() + label.slice(1), "", recipeOf(declarations, surface));
+  };
+  const bringIn = async ([file]: File[]) => {
+    if (!file) return;
+    if (file.size > MOST_BYTES) return refuse(`${file.name}: may be at most 32 MiB`);
+    const plain = file.name.replace(/\.[^.]*$/, "").slice(0, 70) || "Height map";
+    try {
+      const { image, changes } = await addImage(plain, file);
+      const text = [`${image.width} × ${image.height} pixels were taken in`, ...changes].join("; ");
+      await keepNew(plain, "A height map that was brought in.", { ...recipeOf(declarations, "image"), image: image.hash }, { text: `${text}. Set its pitch and depth.` });
+    } catch (error) {
+      refuse(error instanceof Error ? error.message : String(error));
+    }
+  };
+  const keep = () =>
+    kept &&
+    now &&
+    void change(async () => {
+      const ground = await changeGround(kept.id, kept.version, now.name, now.note, now.recipe);
+      queries.setQueryData<Ground[]>(["grounds"], (all) => all?.map((g) => (g.id === ground.id ? ground : g)));
+      keptAs(ground);
+    });
+  const remove = (ground: Ground) =>
+    void change(
+      async () => {
+        await removeGround(ground.id);
+        useGrounds.setState({ kept: null, now: null });
+      },
+      { text: `${ground.name} was taken away; tools that were tried on it keep their copy.`, bringBack: () => keepNew(ground.name, ground.note, ground.recipe) },
+    );
+  const used = document && recipe && sameGround(document.ground, recipe);
+  return (
+    <div className="grid h-full min-h-0 grid-rows-[42px_minmax(0,1fr)]">
+      <header className="flex items-center gap-2">
+        <h1 className="text-[17px] font-semibold">Grounds</h1>
+        <Choice label="Make a new ground" value={NEW} options={[[NEW, "Make a new one…"], ...declarations.surfaces.filter((s) => s.surface !== "image").map((s): [string, string] => [s.surface, s.label])]} onChange={addSurface} />
+        <FileButton text="Bring in a height map…" label="Height map (PNG, JPEG, WebP)" accept="image/png,image/jpeg,image/webp" onFiles={(files) => void bringIn(files)} />
+        <span className="ml-auto" />
+        <Button disabled={past.length === 0} onClick={undo}>
+          Undo
+        </Button>
+        <Button disabled={future.length === 0} onClick={redo}>
+          Redo
+        </Button>
+        <Button disabled={!changed} onClick={() => kept && commit({ name: kept.name, note: kept.note, recipe: kept.recipe })}>
+          Put back
+        </Button>
+        <Button disabled={!now} onClick={() => now && void keepNew(`${now.name.slice(0, 66)}, new`, now.note, now.recipe)}>
+          Keep as new
+        </Button>
+        <Button primary disabled={!changed} onClick={keep}>
+          Keep
+        </Button>
+      </header>
+      <main className="relative grid min-h-0 grid-cols-[232px_minmax(0,1fr)_330px] rounded border border-line bg-pane">
+        {told && <ToldNotice told={told} onBringBack={(work) => void work()} onClose={() => setTold(null)} />}
+        <ul aria-label="Grounds" className="min-h-0 overflow-y-auto border-r border-line bg-raised">
+          {grounds.map((g) => (
+            <li key={g.id} className={`border-b border-hair ${g.id === kept?.id ? "bg-pane" : ""}`}>
+              <button type="button" aria-pressed={g.id === kept?.id} className="flex w-full items-center gap-2 px-2 py-1.5 text-left" onClick={() => choose(g)}>
+                <Thumb recipe={g.recipe} />
+                <span className={`min-w-0 text-[12px] leading-tight ${g.id === kept?.id ? "font-semibold text-draft" : ""}`}>{g.name}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto]">
+          {recipe ? <Look recipe={recipe} figures={figures} refuse={refuse} /> : <p className="p-3 text-muted">No ground yet: make one.</p>}
+          <Figures figures={figures} refuse={refuse} />
+        </div>
+        <section aria-label="Controls" className="min-h-0 overflow-y-auto border-l border-line bg-raised px-3 py-2">
+          {kept && now && (
+            <>
+              <Text label="Name" needed value={now.name} onCommit={(name) => commit({ name })} />
+              <Text label="Note" value={now.note} onCommit={(note) => commit({ note })} />
+              <RecipePanel refuse={refuse} />
+              <div className="mt-2 flex flex-wrap gap-2 border-t border-line pt-2">
+                <Button disabled={!document || !!used} onClick={() => recipe && edit((d) => withGround(d, { ...recipe, name: now.name }))}>
+                  {used ? `${document?.name ?? "The tool"} is on it` : `Try ${document?.name ?? "the tool"} on it`}
+                </Button>
+                <Button onClick={() => remove(kept)}>Take away</Button>
+              </div>
+            </>
+          )}
+        </section>
+      </main>
+    </div>
+  );
+}
+
+/** The tool on another ground, the ground as it is made: figures of a sheet, not of how one tool meets it. */
+function asMade(document: NonNullable<ReturnType<typeof documentOf>>, recipe: Recipe) {
+  const plain = { "ground.tooth": 1, "ground.scale": 1, "ground.swap": false, "ground.follow": 0 };
+  return { ...withGround(document, recipe), parameters: { ...document.parameters, ...plain } };
+}
+
+function Text({ label, value, needed, onCommit }: { label: string; value: string; needed?: boolean; onCommit: (text: string) => void }) {
+  const [text, setText] = useState(value);
+  useEffect(() => setText(value), [value]);
+  const take = () => {
+    if (needed && !text.trim()) setText(value);
+    else if (text.trim() !== value) onCommit(text.trim());
+  };
+  return (
+    <label className="flex items-center gap-2 py-0.5 text-muted">
+      <span className="w-10">{label}</span>
+      <input
+        className="min-w-0 flex-1 rounded border border-line bg-raised px-1.5 py-0.5 text-ink"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={take}
+        onKeyDown={(e) => e.key === "Enter" && take()}
+      />
+    </label>
+  );
+}

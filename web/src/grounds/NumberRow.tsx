@@ -1,0 +1,39 @@
+/** One number of a ground: typed or slid; what it was before beside it where it was changed. */
+
+import { NumberField } from "../ui/controls";
+import { Slider, type Span } from "../ui/Slider";
+
+interface NumberRowProps {
+  label: string;
+  unit: string;
+  help: string;
+  span: Span;
+  value: number;
+  /** As it is kept. */
+  before: number;
+  onDrag: (value: number) => void;
+  onLetGo: () => void;
+  onCommit: (value: number) => void;
+  onRefuse: (message: string) => void;
+}
+
+export function NumberRow(props: NumberRowProps) {
+  const { label, span, value, before } = props;
+  return (
+    <div className="border-t border-hair pt-1" title={props.help}>
+      <div className="flex items-center gap-2">
+        <span>{label}</span>
+        <span className="ml-auto flex items-center gap-1">
+          {before !== value && (
+            <button type="button" className="num text-muted line-through" title="Put this back" aria-label={`Put ${label} back to ${before}`} onClick={() => props.onCommit(before)}>
+              {before}
+            </button>
+          )}
+          <NumberField label={label} value={value} {...span} onCommit={props.onCommit} onRefuse={props.onRefuse} />
+          <span className="w-20 text-muted">{props.unit}</span>
+        </span>
+      </div>
+      <Slider tall label={`${label}, slider`} span={span} value={value} onDrag={props.onDrag} onLetGo={props.onLetGo} />
+    </div>
+  );
+}

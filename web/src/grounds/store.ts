@@ -1,0 +1,63 @@
+/** The ground that is being changed, and the way back. */
+
+import { create } from "zustand";
+import type { Ground } from "../api/client";
+import { sameGround, type Recipe } from "../model/ground";
+
+/** What of a ground can be changed. */
+export interface Edited {
+  name: string;
+  note: string;
+  recipe: Recipe;
+}
+
+interface GroundsState {
+  /** The ground as it is kept. */
+  kept: Ground | null;
+  now: Edited | null;
+  past: Edited[];
+  future: Edited[];
+  /** Recipe while a control is dragged; becomes a step when let go. */
+  dragged: Recipe | null;
+}
+
+const MOST_STEPS = 200;
+const set = (change: Partial<GroundsState>) => useGrounds.setState(change);
+
+export const useGrounds = create<GroundsState>(() => ({ kept: null, now: null, past: [], future: [], dragged: null }));
+
+const editedOf = ({ name, note, recipe }: Ground): Edited => ({ name, note, recipe });
+
+/** Takes a ground up to look at and change. */
+export const choose = (ground: Ground) => set({ kept: ground, now: editedOf(ground), past: [], future: [], dragged: null });
+
+/** The ground was kept as it is now: the way back stays. */
+export const keptAs = (ground: Ground) => set({ kept: ground, now: editedOf(ground) });
+
+export const drag = (recipe: Recipe) => set({ dragged: recipe });
+
+export function commit(change: Partial<Edited>) {
+  const { now, past } = useGrounds.getState();
+  if (now) set({ now: { ...now, ...change }, past: [...past.slice(-MOST_STEPS), now], future: [], dragged: null });
+}
+
+export function letGo() {
+  const { dragged } = useGrounds.getState();
+  if (dragged) commit({ recipe: dragged });
+}
+
+export function undo() {
+  const { past, now, future } = useGrounds.getState();
+  const before = past.at(-1);
+  if (before && now) set({ now: before, past: past.slice(0, -1), future: [now, ...future], dragged: null });
+}
+
+export function redo() {
+  const { past, now, future } = useGrounds.getState();
+  const [after, ...rest] = future;
+  if (after && now) set({ now: after, past: [...past, now], future: rest, dragged: null });
+}
+
+/** Whether something is not kept yet. */
+export const isChanged = ({ kept, now }: Pick<GroundsState, "kept" | "now">) =>
+  kept !== null && now !== null && (kept.name !== now.name || kept.note !== now.note || !sameGround(kept.recipe, now.recipe));

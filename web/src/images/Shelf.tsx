@@ -1,0 +1,143 @@
+/** The painter's grey images: taken in from files, pasted, dropped or captured from the free row; named, tagged, chosen. */
+
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { addImage, imageFile, listImages, removeImage, renameImage, usesOfImage, type Image } from "../api/client";
+import { Button, Dialog } from "../ui/controls";
+import { FileButton } from "../ui/FileButton";
+import { Capture } from "./Capture";
+
+const MOST_BYTES = 32 * 1024 * 1024;
+const TYPES = "image/png,image/jpeg,image/webp";
+
+interface ShelfProps {
+  title: string;
+  /** Hash of the image in use; empty for none. */
+  chosen: string;
+  onChoose: (image: Image) => void;
+  onClose: () => void;
+}
+
+export function Shelf({ title, chosen, onChoose, onClose }: ShelfProps) {
+  const images = useQuery({ queryKey: ["images"], queryFn: listImages });
+  const queries = useQueryClient();
+  const [told, setTold] = useState("");
+  const [search, setSearch] = useState("");
+  const [capturing, setCapturing] = useState(false);
+  const say = (error: unknown) => setTold(error instanceof Error ? error.message : String(error));
+  const change = async (work: () => Promise<unknown>) => {
+    try {
+      const said = await work();
+      setTold(typeof said === "string" ? said : "");
+      await queries.invalidateQueries({ queryKey: ["images"] });
+      return true;
+    } catch (error) {
+      say(error);
+      return false;
+    }
+  };
+  const all = images.data ?? [];
+  const free = (wanted: string) => {
+    let name = wanted.slice(0, 70) || "Image";
+    for (let n = 2; all.some((i) => i.name === name); n++) name = `${wanted.slice(0, 66)}, ${n}`;
+    return name;
+  };
+  const takeIn = (file: Blob, name: string) =>
+    change(async () => {
+      if (file.size > MOST_BYTES) throw new Error(`${name}: may be at most 32 MiB`);
+      const { image, changes } = await addImage(free(name), file);
+      return [`${image.name}, ${image.width} × ${image.height} px, is on the shelf`, ...changes].join("; ");
+    });
+  const files = async (list: File[]) => {
+    for (const f of list) if (!(await takeIn(f, f.name.replace(/\.[^.]*$/, "")))) return;
+  };
+  useEffect(() => {
+    const pasted = (e: ClipboardEvent) => {
+      const found = Array.from(e.clipboardData?.files ?? []).filter((f) => TYPES.includes(f.type));
+      if (found.length === 0) return;
+      e.preventDefault();
+      void files(found);
+    };
+    window.addEventListener("paste", pasted);
+    return () => window.removeEventListener("paste", pasted);
+  });
+  const words = search.trim().toLowerCase();
+  const found = all.filter((i) => [i.name, ...i.tags].join(" ").toLowerCase().includes(words));
+  const remove = (image: Image) =>
+    void change(async () => {
+      await removeImage(image.id);
+      return `${image.name} was taken away`;
+    });
+  return (
+    <Dialog open wide title={title} onClose={onClose}>
+      <div
+        onDragOver={(e) => e.preventDefault()}
+        onDrop={(e) => {
+          e.preventDefault();
+          void files(Array.from(e.dataTransfer.files));
+        }}
+      >
+        <div className="flex flex-wrap items-center gap-2 pb-2">
+          <FileButton text="Take in…" label="Image files (PNG, JPEG, WebP)" accept={TYPES} multiple onFiles={(f) => void files(f)} />
+          <Button aria-pressed={capturing} onClick={() => setCapturing(!capturing)}>
+            Capture from the free row
+          </Button>
+          <span className="text-muted">or paste, or drop here: at most 4096 px a side, 32 MiB</span>
+          <input type="search" aria-label="Find images" placeholder="Name or tag" className="ml-auto w-36 rounded border border-line bg-raised px-2 py-1" value={search} onChange={(e) => setSearch(e.target.value)} />
+        </div>
+        {told && (
+          <p role="status" className="border-y border-hair py-1">
+            {told}
+          </p>
+        )}
+        {capturing && <Capture onCapture={(png) => void takeIn(png, "From the sheet").then((done) => done && setCapturing(false))} />}
+        <ul aria-label="Images" className="grid max-h-[46vh] grid-cols-3 gap-2 overflow-y-auto py-1">
+          {found.map((image) => (
+            <One key={image.id} image={image} used={image.hash === chosen} change={change} onChoose={() => onChoose(image)} onRemove={() => remove(image)} />
+          ))}
+          {images.isSuccess && found.length === 0 && <li className="text-muted">No image yet.</li>}
+        </ul>
+      </div>
+    </Dialog>
+  );
+}
+
+interface OneProps {
+  image: Image;
+  used: boolean;
+  change: (work: () => Promise<unknown>) => Promise<boolean>;
+  onChoose: () => void;
+  onRemove: () => void;
+}
+
+function One({ image, used, change, onChoose, onRemove }: OneProps) {
+  const uses = useQuery({ queryKey: ["images", image.hash, "uses"], queryFn: () => usesOfImage(image.hash), staleTime: 0, refetchOnMount: "always" });
+  const [name, setName] = useState(image.name);
+  const [tags, setTags] = useState(image.tags.join(", "));
+  const take = () => {
+    const list = tags.split(",").map((t) => t.trim()).filter(Boolean);
+    if (name.trim() !== image.name || list.join() !== image.tags.join()) void change(() => renameImage(image.id, name.trim(), list).then(() => undefined));
+  };
+  const enter = (e: React.KeyboardEvent) => e.key === "Enter" && take();
+  const users = uses.data ?? [];
+  return (
+    <li className={`rounded border p-1.5 ${used ? "border-draft" : "border-line"}`}>
+      <button type="button" className="block w-full" aria-pressed={used} aria-label={`Use ${image.name}`} onClick={onChoose}>
+        <img alt="" src={imageFile(image.hash)} className="h-20 w-full bg-black object-contain" />
+      </button>
+      <input aria-label={`Name of ${image.name}`} className="mt-1 w-full rounded border border-transparent bg-raised px-1 font-semibold hover:border-line" value={name} onChange={(e) => setName(e.target.value)} onBlur={take} onKeyDown={enter} />
+      <input aria-label={`Tags of ${image.name}`} placeholder="tags" className="w-full rounded border border-transparent bg-raised px-1 text-[12px] hover:border-line" value={tags} onChange={(e) => setTags(e.target.value)} onBlur={take} onKeyDown={enter} />
+      <span className="flex items-center gap-2 text-[12px] text-muted">
+        <span className="num">
+          {image.width} × {image.height}
+        </span>
+        <span className="truncate" title={users.join(", ")}>
+          {users.length > 0 ? `in ${users.join(", ")}` : "not used"}
+        </span>
+        <Button className="ml-auto !min-h-6 !px-1.5 !py-0" disabled={users.length > 0} title={users.length > 0 ? `Needed by ${users.join(", ")}` : "Take away"} onClick={onRemove}>
+          Take away
+        </Button>
+      </span>
+    </li>
+  );
+}
