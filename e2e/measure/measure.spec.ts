@@ -19,6 +19,7 @@ interface Figures {
   large_to_small: number;
   bytes_per_painted_megapixel: number;
   paper: number;
+  frames: { what: string; footprint_px: number; ns_per_pixel: number; p50: number; p95: number }[];
 }
 
 interface Refusal {
@@ -184,7 +185,19 @@ test("dabs", async ({ page, studio }) => {
     "",
     "Paper that was made is kept (at most 72 MB a ground, and 36 MB as the pixels of sheets see it).",
     "",
-    "## Hostile documents",
+    "## Actions and sizes",
+    "",
+    "Reports of 16 ms at a time (two, at 125 Hz), a hand that wanders at about 90 mm/s, cold-pressed paper at 300 dpi; what moves powder acts on",
+    "the bed of charcoal. ms a frame:",
+    "",
+    "| | px under the tip | ns a pixel, native | p50 | p95 | ns a pixel, WebAssembly | p50 | p95 |",
+    "| --- | ---: | ---: | ---: | ---: | ---: | ---: | ---: |",
+    ...native.frames.map((f, i) => {
+      const b = inBrowser.frames[i] ?? f;
+      return `| ${f.what} | ${f.footprint_px.toFixed(0)} | ${f.ns_per_pixel.toFixed(0)} | ${f.p50.toFixed(2)} | ${f.p95.toFixed(2)} | ${b.ns_per_pixel.toFixed(0)} | ${b.p50.toFixed(2)} | ${b.p95.toFixed(2)} |`;
+    }),
+    "",
+    "## Hostile documents and pictures",
     "",
     "Until they are refused, natively, each in a process of its own; memory beyond the document itself:",
     "",

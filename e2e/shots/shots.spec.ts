@@ -92,6 +92,34 @@ test("the Hand and the Gestures", async ({ page, bench: _ }) => {
   await page.screenshot({ path: join(folder, "gestures.png") });
 });
 
+test("the Grounds", async ({ page, bench }) => {
+  await bench.settled();
+  await page.getByRole("link", { name: "Grounds", exact: true }).click();
+  await page.getByRole("button", { name: "Linen, clear sized" }).click();
+  await page.waitForTimeout(6000);
+  await page.screenshot({ path: join(folder, "grounds.png") });
+  await page.getByRole("button", { name: /^Rough/ }).click();
+  await page.getByRole("button", { name: "Peaks, then hollows" }).click();
+  await page.waitForTimeout(9000);
+  await page.screenshot({ path: join(folder, "grounds-both.png") });
+});
+
+test("nine grounds under raking light, and the sheet of techniques", async ({ page }) => {
+  const picture = (arguments_: string[]) => `data:image/png;base64,${execFileSync(program, arguments_).toString("base64")}`;
+  const surfaces = ["hot-pressed", "cold-pressed", "rough", "laid", "canvas-fine", "canvas-coarse", "linen", "sanded", "gesso"];
+  const cells = surfaces.map((surface) => {
+    const recipe = join(repository, `demo/grounds/${surface}.json`);
+    const src = picture(["ground", "--ground", recipe, "--width-mm", "20", "--height-mm", "12", "--out", "-"]);
+    const { name } = JSON.parse(readFileSync(recipe, "utf8")) as { name: string };
+    return `<figure style="margin:0"><img src="${src}" style="display:block"><figcaption>${name}, 20 × 12 mm</figcaption></figure>`;
+  });
+  await page.setContent(`<body style="margin:0;padding:10px;background:#e9e9e9;font:13px sans-serif"><div style="display:grid;grid-template-columns:400px 400px 400px;gap:10px">${cells.join("")}</div></body>`);
+  await page.setViewportSize({ width: 1240, height: 800 });
+  await page.screenshot({ path: join(folder, "grounds-sheet.png"), fullPage: true });
+  const techniques = join(repository, "demo/techniques.json");
+  execFileSync(program, ["sheet", "--script", techniques, "--dpi", "170", "--out", join(folder, "techniques.png")]);
+});
+
 test("the free row, open", async ({ bench, page }) => {
   await page.getByRole("combobox", { name: "Tool" }).click();
   await page.getByRole("option", { name: /^Compressed/ }).click();
@@ -152,7 +180,7 @@ test("every tool of the demo, enlarged", async ({ page }) => {
   const { tools } = JSON.parse(readFileSync(demo("demo.json"), "utf8")) as { tools: string[] };
   const cells = tools.map((file) => {
     const { name, intent } = JSON.parse(readFileSync(demo(file), "utf8")) as { name: string; intent: string };
-    const gesture = /point|edge|thin/.test(file) ? "hatching" : "scrub";
+    const gesture = /point|edge|thin|pencil|corner/.test(file) ? "hatching" : "scrub";
     const png = execFileSync(program, ["render", "--tool", demo(file), "--gesture", demo(`gestures/${gesture}.inkml`), "--sheet-mm", "0,0,42,14", "--dpi", "300", "--out", "-"]);
     const src = `data:image/png;base64,${png.toString("base64")}`;
     return `<figure style="margin:0"><img src="${src}" style="width:620px;image-rendering:pixelated;display:block"><figcaption><b>${name}</b> ${intent}</figcaption></figure>`;

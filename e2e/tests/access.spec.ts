@@ -28,6 +28,8 @@ for (const theme of ["light", "dark"]) {
     await page.keyboard.press("Escape");
     await page.getByRole("link", { name: "Hand", exact: true }).click();
     await look("Hand screen");
+    await page.getByRole("link", { name: "Grounds", exact: true }).click();
+    await look("Grounds screen");
     await page.getByRole("link", { name: "Gestures", exact: true }).click();
     await look("Gestures screen");
   });

@@ -29,7 +29,7 @@ test("two windows keep the same tool: the second is told, and loses nothing", as
   await expect(second.page.getByRole("combobox", { name: "Tool" })).toContainText("Narrow side");
   await expect(second.parameter("Side on the paper")).toHaveValue("3.0");
   const tools = await bench.ask<Tool[]>("/tools");
-  const vine = tools.find((t) => t.name.startsWith("Vine"));
+  const vine = tools.find((t) => t.name.startsWith("Vine charcoal, side"));
   expect([vine?.kept.number, vine?.kept.document.parameters["tip.side_mm"]]).toEqual([2, 12]);
 });
 

@@ -7,7 +7,7 @@ import type { Page } from "@playwright/test";
 import { expect, test } from "../bench";
 import { program, repository } from "../server";
 
-const STICKS = ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stick", "chalk-side"];
+const STICKS = ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stick", "chalk-side", "dust-spatter", "pencil-ochre", "graphite-block"];
 /** What moves powder does so on a bed of charcoal: one gesture of each is enough. */
 const MOVING = ["finger", "stump", "kneaded-eraser", "hard-eraser", "fixative"];
 const GESTURES = ["press-ramp", "slow-pull", "flicks", "hatching", "scrub", "lean-fan"];
@@ -44,8 +44,8 @@ test("sheets are bit-identical natively and in Chromium", async ({ studio, page 
           // One studio for all: it keeps the paper that it made.
           const kept = globalThis as unknown as { studio?: InstanceType<typeof module.Studio> };
           const studio = (kept.studio ??= new module.Studio());
-          const paper = JSON.parse(module.checkTool(document)).parameters["ground.paper"];
-          const surface = studio.surface(paper, Math.round(80 / pixel), Math.round(14 / pixel), pixel, 0, 0);
+          const ground = JSON.stringify(JSON.parse(module.checkTool(document)).ground);
+          const surface = studio.surface(ground, Math.round(80 / pixel), Math.round(14 / pixel), pixel, 0, 0);
           const recording = module.Recording.read(ink);
           surface.makeReady(document);
           surface.begin(document, "{}", 0);

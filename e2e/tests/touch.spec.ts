@@ -94,7 +94,7 @@ test("a curve is kept and taken elsewhere, a response copied to another quality 
 
   await controls.getByRole("button", { name: "Copy…" }).click();
   await page.getByRole("combobox", { name: "Quality of the copy" }).click();
-  await page.getByRole("option", { name: "Scatter" }).click();
+  await page.getByRole("option", { name: "Scatter", exact: true }).click();
   await page.getByRole("button", { name: "Copy", exact: true }).click();
   await expect(controls.getByRole("combobox", { name: "Response", exact: true })).toContainText("pressure → scatter");
 
