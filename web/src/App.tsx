@@ -14,12 +14,14 @@ import { usePaletteKey } from "./bench/useKeys";
 import { start } from "./engine/client";
 import { takeUp } from "./hand/store";
 
+const RackScreen = lazy(() => import("./rack/RackScreen").then((m) => ({ default: m.RackScreen })));
 const HandScreen = lazy(() => import("./hand/HandScreen").then((m) => ({ default: m.HandScreen })));
 const GroundsScreen = lazy(() => import("./grounds/GroundsScreen").then((m) => ({ default: m.GroundsScreen })));
 const GesturesScreen = lazy(() => import("./gestures/GesturesScreen").then((m) => ({ default: m.GesturesScreen })));
 
 const SCREENS = [
   { to: "/", label: "Bench" },
+  { to: "/rack", label: "Rack" },
   { to: "/hand", label: "Hand" },
   { to: "/grounds", label: "Grounds" },
   { to: "/gestures", label: "Gestures" },
@@ -69,6 +71,7 @@ export function App() {
           <Suspense>
             <Routes>
               <Route path="/" element={<Bench tools={tools.data} />} />
+              <Route path="/rack" element={<RackScreen tools={tools.data} />} />
               <Route path="/hand" element={<HandScreen />} />
               <Route path="/grounds" element={<GroundsScreen />} />
               <Route path="/gestures" element={<GesturesScreen />} />

@@ -7,11 +7,12 @@ use saltmarsh_core::lanes;
 use saltmarsh_core::paint::colour::Display;
 use saltmarsh_core::paint::sticks;
 use saltmarsh_core::relief::eye;
-use saltmarsh_core::tool::Tool;
+use saltmarsh_core::technique;
 use saltmarsh_core::tool::parameter::{PARAMETERS, Quality};
+use saltmarsh_core::tool::{Action, Tool};
 use serde_json::{Value, json};
 
-/// Parameters, qualities (with the parameter that is their own value), signals, and the styluses of the program.
+/// Parameters, qualities (with the parameter that is their own value), signals, the program's styluses and techniques.
 pub fn declarations() -> Value {
     let qualities: Vec<Value> =
         Quality::ALL.iter().map(|q| json!({"quality": q, "parameter": q.parameter().id})).collect();
@@ -31,6 +32,8 @@ pub fn declarations() -> Value {
         })
         .collect();
     json!({"sticks": sticks, "surfaces": surfaces, "ground_numbers": recipe::NUMBERS, "tints": tints, "parameters": PARAMETERS, "qualities": qualities, "signals": signals,
+        "techniques": technique::all(),
+        "samples": {"lay": technique::sample(Action::Lay), "move": technique::sample(Action::Blend)},
         "simulated_styluses": profile::simulated(), "profile_fields": profile::FIELDS})
 }
 

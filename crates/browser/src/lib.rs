@@ -14,7 +14,9 @@ use saltmarsh_core::ground::sampled::Raster;
 use saltmarsh_core::ground::{Feel, Ground, Recipe};
 use saltmarsh_core::hand::{Calibration, Gesture, Sample};
 use saltmarsh_core::relief::{eye, raking};
+use saltmarsh_core::technique;
 use saltmarsh_core::tip::{self, Footprint, Profile, Shape, Shelf};
+use saltmarsh_core::tool::Action;
 use saltmarsh_formats::{image, inkml};
 use wasm_bindgen::prelude::*;
 
@@ -265,6 +267,16 @@ impl Recording {
     pub fn read(text: &str) -> Result<Recording, JsError> {
         let gesture = inkml::read(text).and_then(|d| inkml::to_gesture(&d)).map_err(|e| refuse(&e))?;
         Ok(Recording { gesture })
+    }
+
+    /// The strokes of a step of a technique, or of the sample that shows a tool in the rack.
+    #[wasm_bindgen(js_name = ofTechnique)]
+    pub fn of_technique(id: &str, step: usize) -> Result<Recording, JsError> {
+        let samples = [Action::Lay, Action::Blend].map(technique::sample);
+        let found = technique::all().iter().chain(samples).find(|t| t.id == id && step < t.steps.len());
+        let technique =
+            found.ok_or_else(|| refuse(&FieldError::new("technique", "there is no such step")))?;
+        technique.strokes(step).map(|gesture| Recording { gesture }).map_err(|e| refuse(&e))
     }
 
     /// Takes one pass of packed samples (`t, x, y, pressure, tilt_x, tilt_y, twist`; s, mm, 0..1, degrees).

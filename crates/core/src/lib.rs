@@ -16,6 +16,7 @@ pub mod paint;
 pub mod relief;
 pub mod sheet;
 pub mod stroke;
+pub mod technique;
 pub mod tip;
 pub mod tool;
 pub mod touch;

@@ -89,6 +89,21 @@ fn a_finger_carries_charcoal_onto_bare_paper_and_keeps_every_band() {
 }
 
 #[test]
+fn a_smear_has_no_streaks_of_the_screen() {
+    // What is carried is kept in lanes across the tip; no pixel size may show them.
+    for pixel in [0.0847, 0.1477, 0.21] {
+        let mut s = charcoal(pixel);
+        (0..3).for_each(|_| _ = draw(&demo_tool("finger"), &pull([8.0, 8.0], [30.0, 8.0], 0.5), &mut s));
+        let px = |mm: f64| (mm / pixel) as usize;
+        let rows: Vec<f64> =
+            (px(5.0)..px(11.0)).map(|y| mean(&powder(&s, [px(20.0), y, px(27.0), y + 1]))).collect();
+        let rough = rows.windows(3).map(|w| (w[0] - 2.0 * w[1] + w[2]).abs() / w[1]);
+        let rough = mean(&rough.collect::<Vec<_>>());
+        assert!(rough < 1.3 * pixel, "{pixel} mm: rows differ by {rough} of their powder");
+    }
+}
+
+#[test]
 fn erasers_take_and_fixative_holds() {
     let block = [60, 60, 150, 100];
     let left = |tool: &str, first: Option<&str>| {

@@ -3,9 +3,9 @@
 
 mod common;
 
-use common::{draw, ground, mean, plain_tool, powder, pull, set, sheet};
+use common::{draw, ground, hand_drawn, mean, plain_tool, powder, pull, set, sheet};
 use saltmarsh_core::ground::Surface;
-use saltmarsh_core::hand::Hand;
+use saltmarsh_core::hand::{Hand, Sample, angles};
 use saltmarsh_core::image::Grey;
 use saltmarsh_core::lanes::all;
 use saltmarsh_core::num;
@@ -326,4 +326,46 @@ fn the_ground_enters_as_an_image_where_it_is_told_to() {
     let (deep, shallow) =
         (mean(&textured("subtracted", 500.0, 1.0, false)), mean(&textured("subtracted", 500.0, 0.3, false)));
     assert!(shallow > deep + 0.1 * full && deep > 0.0, "{deep} µm at full depth, {shallow} at a third");
+}
+
+/// Powder (µm) along the border of a stroke that is nearer the top, in its middle, and nearer the bottom, and its sum: a
+/// stick on its side pulled to the right, leaning so.
+fn borders(bite: f64, lean_deg: f64, tilt_deg: f64) -> [f64; 4] {
+    let tool = plain_tool(&[
+        ("touch.force_gf", 120.0),
+        ("tip.width_mm", 2.4),
+        ("tip.side_mm", 9.0),
+        ("tip.bite", bite),
+        ("load.face_um", 0.0),
+    ]);
+    let (tilt_x, tilt_y) = angles::to_tilt((90.0 - tilt_deg).to_radians(), lean_deg.to_radians());
+    let mut s = sheet(&ground(Surface::ColdPressed), [70.0, 18.0], 0.1);
+    let way = hand_drawn(120.0, 1.0, |t| Sample {
+        t,
+        x: 5.0 + 60.0 * t,
+        y: 9.0,
+        pressure: 0.5,
+        tilt_x,
+        tilt_y,
+        twist: 0.0,
+    });
+    draw(&tool, &way, &mut s);
+    let rows: Vec<f64> = (0..180).map(|y| mean(&powder(&s, [150, y, 550, y + 1]))).collect();
+    let first = rows.iter().position(|v| *v > 0.05).expect("a stroke");
+    let last = rows.iter().rposition(|v| *v > 0.05).expect("a stroke");
+    let band = |from: usize| mean(&rows[from..from + 10]);
+    let sum = powder(&s, [0, 0, 700, 180]).iter().sum();
+    [band(first + 4), band((first + last) / 2 - 5), band(last - 13), sum]
+}
+
+#[test]
+fn the_end_of_a_side_that_lies_down_bites() {
+    let even = borders(0.0, 90.0, 50.0);
+    let bitten = borders(0.5, 90.0, 50.0);
+    // The side lies towards the lean: its point's end is the upper border.
+    let turned = borders(0.5, 270.0, 50.0);
+    assert!(bitten[0] > 1.1 * even[0] && bitten[2] < 0.9 * even[2], "{even:?} to {bitten:?}");
+    assert!(turned[0] < 0.9 * even[0] && turned[2] > 1.1 * even[2], "it turns with the lean: {turned:?}");
+    assert!((bitten[3] / even[3] - 1.0).abs() < 0.03, "as much is laid: {} of {}", bitten[3], even[3]);
+    assert_eq!(borders(0.5, 90.0, 0.0), borders(0.0, 90.0, 0.0), "an upright point has no such end");
 }

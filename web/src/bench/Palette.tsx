@@ -47,7 +47,9 @@ export function Palette({ tools }: { tools: Tool[] }) {
       <Command.List className="mt-2 max-h-80 overflow-y-auto" aria-label="What can be done">
         <Command.Empty className="px-2 py-1 text-muted">Nothing of that name.</Command.Empty>
         {item("Screen: Bench", () => void go("/"))}
+        {item("Screen: Rack", () => void go("/rack"))}
         {item("Screen: Hand", () => void go("/hand"))}
+        {item("Screen: Grounds", () => void go("/grounds"))}
         {item("Screen: Gestures", () => void go("/gestures"))}
         {STATIONS.map((s, i) => item(`Station: ${s.label}`, onBench(() => useBench.setState({ station: s.id })), String(i + 1)))}
         {gestures.map((g) => item(`Gesture: ${g.name}`, onBench(() => useBench.setState({ gesture: g.id }))))}

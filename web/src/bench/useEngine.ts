@@ -7,7 +7,7 @@ import type { ToolDocument } from "../model/tool";
 import { useRun } from "./proofStore";
 import { useBench } from "./store";
 
-const MOST_ANSWERS = 64;
+const MOST_ANSWERS = 160;
 const answers = new Map<string, Promise<unknown>>();
 
 /** What several parts of the screen ask at once is put to the worker once. `key` says everything that the answer depends on. */

@@ -9,6 +9,8 @@ const BATCH = 48;
 
 export class Sheets {
   private newest = new Map<string, number>();
+  /** One sheet after the other: many at once would only hold each other up, and all their memory with it. */
+  private before: Promise<unknown> = Promise.resolve();
 
   /** `idle`: resolves when nothing more urgent is under way. */
   constructor(
@@ -24,21 +26,28 @@ export class Sheets {
   }
 
   /** RGBA of a sheet with strokes; null if a newer one for the same `place` was asked for meanwhile. */
-  async sheet(job: SheetJob): Promise<Uint8Array | null> {
+  sheet(job: SheetJob): Promise<Uint8Array | null> {
     const run = (this.newest.get(job.place) ?? 0) + 1;
     this.newest.set(job.place, run);
+    const laid = this.before.then(() => this.lay(job, run));
+    this.before = laid.catch(() => undefined);
+    return laid;
+  }
+
+  private async lay(job: SheetJob, run: number): Promise<Uint8Array | null> {
     await this.idle();
+    if (this.newest.get(job.place) !== run) return null;
     const recipe = JSON.stringify(job.ground);
     await imagesFor(this.studio, recipe, ...job.strokes.map((s) => JSON.stringify(s.tool)));
     const surface = this.studio.surface(recipe, job.width, job.height, job.pixelMm, 0, 0);
     let sliceEnd = performance.now() + SLICE_MS;
     try {
       let number = 0;
-      for (const { tool, hand, inkml, shiftMm } of job.strokes) {
+      for (const { tool, hand, way, shiftMm } of job.strokes) {
         const document = JSON.stringify(tool);
         if (number === 0) surface.makeReady(document);
         surface.begin(document, JSON.stringify(hand), number);
-        const recording = Recording.read(inkml);
+        const recording = "inkml" in way ? Recording.read(way.inkml) : Recording.ofTechnique(way.technique, way.step);
         const passes = Array.from({ length: recording.passCount }, (_, i) => recording.pass(i));
         recording.free();
         for (const pass of passes) {

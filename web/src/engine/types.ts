@@ -240,6 +240,15 @@ export interface GroundPicture {
   afarMm: number;
 }
 
+/** What one tool does on a sheet. */
+export interface SheetStroke {
+  tool: ToolDocument;
+  hand: Hand;
+  /** A gesture, or a step of a technique. */
+  way: { inkml: string } | { technique: string; step: number };
+  shiftMm: [number, number];
+}
+
 /** A sheet with a few strokes on it. */
 export interface SheetJob {
   /** A newer job of the same place takes this one's place. */
@@ -250,7 +259,7 @@ export interface SheetJob {
   pixelMm: number;
   /** Looked at from so far, mm; 0 as it is. */
   afarMm: number;
-  strokes: { tool: ToolDocument; hand: Hand; inkml: string; shiftMm: [number, number] }[];
+  strokes: SheetStroke[];
 }
 
 /** The engine's face to the page. */

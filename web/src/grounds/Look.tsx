@@ -139,7 +139,7 @@ function Strokes({ recipe, width, height, pixelMm, afarMm }: Shown) {
       pixelMm,
       afarMm,
       // Each gesture with the pen that recorded it, as on the proof sheet.
-      strokes: rows.map((g, i) => ({ tool: withGround(document!, recipe), hand: { ...hand, profile: g.stylus ?? hand.profile }, inkml: g.inkml, shiftMm: [0, i * ROW_MM] as [number, number] })),
+      strokes: rows.map((g, i) => ({ tool: withGround(document!, recipe), hand: { ...hand, profile: g.stylus ?? hand.profile }, way: { inkml: g.inkml }, shiftMm: [0, i * ROW_MM] as [number, number] })),
     }),
   );
   return <Canvas rgba={rgba} width={width} height={height} label={`${document?.name ?? "A tool"} on this ground`} />;

@@ -67,4 +67,4 @@ export function loadAt(plane: [number, number][], levelUm: number): number {
 }
 
 export const strokesOf = (tool: ToolDocument, inkmls: string[]): SheetJob["strokes"] =>
-  inkmls.map((inkml) => ({ tool, hand: PLAIN_HAND, inkml, shiftMm: [0, 0] }));
+  inkmls.map((inkml) => ({ tool, hand: PLAIN_HAND, way: { inkml }, shiftMm: [0, 0] }));

@@ -67,6 +67,26 @@ export interface SignalInfo {
   help: string;
 }
 
+/** A part that a tool plays in a technique. */
+export interface Role {
+  id: string;
+  what: string;
+  /** Name of the ready tool it was made with. */
+  tool: string;
+}
+
+/** A short exercise that tools are tried in. */
+export interface Technique {
+  id: string;
+  name: string;
+  note: string;
+  /** Its sheet; null for the tool's own ground. */
+  ground: Recipe | null;
+  size_mm: [number, number];
+  roles: Role[];
+  steps: { role: string; parameters: Record<string, Value> }[];
+}
+
 export interface Declarations extends GroundDeclarations {
   parameters: Parameter[];
   qualities: { quality: string; parameter: string }[];
@@ -74,6 +94,9 @@ export interface Declarations extends GroundDeclarations {
   /** The styluses that ship with the program, to play gestures through. */
   simulated_styluses: Profile[];
   profile_fields: ProfileField[];
+  techniques: Technique[];
+  /** The strokes that show a tool in the rack. */
+  samples: { lay: Technique; move: Technique };
   /** What each stick is by nature, as parameters. */
   sticks: { stick: string; nature: Record<string, number> }[];
 }

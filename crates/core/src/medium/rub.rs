@@ -85,13 +85,35 @@ pub struct Rub {
 /// A pixel that may be given powder.
 #[derive(Debug, Clone, Copy)]
 struct Wanting {
-    /// Tile of the dab, value of its block, lane of the tip.
+    /// Tile of the dab, value of its block, place across the tip.
     tile: usize,
     at: usize,
-    lane: usize,
+    between: Between,
     /// How much it wants, and the room left, µm.
     weight: f32,
     gap: f32,
+}
+
+/// A place across the tip: between a lane and the next, and how far towards the next. Pixels are not as wide as lanes; were
+/// each in one lane, some lanes would have more of them than others and show as streaks.
+#[derive(Debug, Clone, Copy)]
+struct Between {
+    lane: usize,
+    share: f32,
+}
+
+impl Between {
+    /// `across`: −1 at one side of the tip, 1 at the other.
+    fn of(across: f32) -> Self {
+        let at = ((0.5 + 0.5 * across) * ACROSS as f32 - 0.5).clamp(0.0, (ACROSS - 1) as f32);
+        let lane = (at as usize).min(ACROSS - 2);
+        Self { lane, share: at - lane as f32 }
+    }
+
+    /// The two lanes and the share of each.
+    fn shares(self) -> [(usize, f32); 2] {
+        [(self.lane, 1.0 - self.share), (self.lane + 1, self.share)]
+    }
 }
 
 /// One dab, ready to act on every tile it touches.
@@ -190,7 +212,7 @@ impl Rub {
                     let across = (dy * dab.footprint.travel_cos
                         - (dx + i as f32 * pixel) * dab.footprint.travel_sin)
                         / width;
-                    let lane = (((0.5 + 0.5 * across) * ACROSS as f32) as usize).min(ACROSS - 1);
+                    let between = Between::of(across);
                     if share[i] > 0.0 && cell[HELD] + cell[LOOSE] > 0.0 {
                         let before = cell[HELD] + cell[LOOSE];
                         let amount = taken_in_place(cell, share[i], share[i] * r.held);
@@ -204,18 +226,22 @@ impl Rub {
                         if r.action == Action::Cut {
                             self.dust += amount.powder;
                         } else {
-                            self.lanes[lane].add_in_place(&amount, 1.0);
+                            for (lane, share) in between.shares() {
+                                self.lanes[lane].add_in_place(&amount, f64::from(share));
+                            }
                         }
                     }
                     if r.action == Action::Cut {
                         cell[WEAR] = (cell[WEAR] + r.wear * phi[i] * cover[i] * dab.travel).min(MOST_WEAR);
                     }
                     if r.action == Action::Blend {
-                        self.most[lane] += f64::from(cover[i] * r.fill);
+                        for (lane, share) in between.shares() {
+                            self.most[lane] += f64::from(cover[i] * r.fill * share);
+                        }
                         let reached = INTO_HOLLOWS * near[i] + (1.0 - INTO_HOLLOWS) * phi[i];
                         let (at, weight) = ((first + i) * DRY_VALUES, reached * cover[i] * room[i]);
                         if weight > 0.0 {
-                            self.wanting.push(Wanting { tile, at, lane, weight, gap: room[i] });
+                            self.wanting.push(Wanting { tile, at, between, weight, gap: room[i] });
                         }
                     }
                 }
@@ -257,16 +283,20 @@ impl Rub {
             rest = others;
             block(first.tile, &mut |values| {
                 for w in of_tile {
-                    let lane = &given[w.lane];
-                    if lane.powder < LEAST {
-                        continue;
+                    for (number, of_pixel) in w.between.shares() {
+                        let lane = &given[number];
+                        if lane.powder < LEAST || of_pixel <= 0.0 {
+                            continue;
+                        }
+                        let of_pixel = f64::from(of_pixel);
+                        let wanted = lane.powder * share * f64::from(w.weight) * of_pixel / most[number];
+                        let room = MOST_OF_GAP * f64::from(w.gap) * of_pixel;
+                        let part = (wanted.min(room) / lane.powder) as f32;
+                        let cell = &mut values[w.at..w.at + DRY_VALUES];
+                        let amount = given_in_place(cell, lane, part);
+                        done.laid += amount.powder as f32;
+                        self.lanes[number].add_in_place(&amount, -1.0);
                     }
-                    let wanted = lane.powder * share * f64::from(w.weight) / most[w.lane];
-                    let part = (wanted.min(MOST_OF_GAP * f64::from(w.gap)) / lane.powder) as f32;
-                    let cell = &mut values[w.at..w.at + DRY_VALUES];
-                    let amount = given_in_place(cell, lane, part);
-                    done.laid += amount.powder as f32;
-                    self.lanes[w.lane].add_in_place(&amount, -1.0);
                 }
             });
         }

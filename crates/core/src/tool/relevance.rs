@@ -112,6 +112,11 @@ fn special(tool: &Tool, id: &str) -> Option<String> {
         {
             "the tip is round"
         }
+        "tip.bite" if number("tip.side_mm") == 0.0 && !has(Quality::Side) => "no side lies down",
+        "tip.bite" if tool.action == Action::Fix => "a spray needs no contact",
+        "tip.bite" if lays && tool.choice("ground.enters") == "multiplied" => {
+            "the ground enters as an image, whatever the force"
+        }
         "ground.follow_mm" if number("ground.follow") == 0.0 => "nothing is followed",
         "ground.swap" | "ground.scale" | "ground.follow"
             if number("ground.tooth") == 0.0

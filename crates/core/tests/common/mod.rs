@@ -2,6 +2,7 @@
 #![allow(dead_code)] // each test file uses its own part
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
+use std::collections::HashMap;
 use std::path::Path;
 use std::rc::Rc;
 
@@ -21,6 +22,15 @@ fn demo(path: &str) -> String {
 
 pub fn demo_tool(name: &str) -> Tool {
     Tool::parse(&demo(&format!("tools/{name}.json"))).expect("a demo tool is valid")
+}
+
+/// All tools of the demo by name.
+pub fn demo_tools() -> HashMap<String, Tool> {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/tools");
+    let files = std::fs::read_dir(folder).expect("the demo has tools").map(|f| f.expect("a file").path());
+    let tools =
+        files.map(|f| Tool::parse(&std::fs::read_to_string(f).expect("a text")).expect("a valid tool"));
+    tools.map(|t| (t.name.clone(), t)).collect()
 }
 
 pub fn demo_gesture(name: &str) -> Gesture {

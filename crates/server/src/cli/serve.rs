@@ -74,7 +74,7 @@ impl Serve {
                         if let Some(folder) = &front {
                             let index = folder.join("index.html");
                             // Screens have addresses of their own, which the page itself reads.
-                            for screen in ["/hand", "/grounds", "/gestures"] {
+                            for screen in ["/rack", "/hand", "/grounds", "/gestures"] {
                                 let index = index.clone();
                                 let page = move || std::future::ready(actix_files::NamedFile::open(&index));
                                 config.route(screen, web::get().to(page));

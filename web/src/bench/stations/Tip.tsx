@@ -72,7 +72,7 @@ export function Tip() {
           </Button>
         </p>
       )}
-      <Rows ids={["tip.width_mm", "tip.side_mm", "tip.aspect", "tip.hardness", "tip.angle_from", "tip.angle_deg"]} />
+      <Rows ids={["tip.width_mm", "tip.side_mm", "tip.bite", "tip.aspect", "tip.hardness", "tip.angle_from", "tip.angle_deg"]} />
       {GROUPS.map((g) => (
         <Group key={g.name} name={g.name} ids={g.ids} used={g.used(document)} />
       ))}

@@ -45,7 +45,7 @@ export function DabOnGround({ document, dab, shown, side }: { document: ToolDocu
   const key = `dab:${JSON.stringify([document, hand, samples.map((v) => Number(v.toFixed(2))), side])}`;
   const rgba = useAnswer(key, async () => {
     const inkml = await engine.inkmlOf(Float64Array.from(samples));
-    return sheetPicture({ place: "dab", ground: document.ground, width: side, height: side, pixelMm: span / side, afarMm: 0, strokes: [{ tool: document, hand, inkml, shiftMm: [0, 0] }] });
+    return sheetPicture({ place: "dab", ground: document.ground, width: side, height: side, pixelMm: span / side, afarMm: 0, strokes: [{ tool: document, hand, way: { inkml }, shiftMm: [0, 0] }] });
   });
   return <Canvas rgba={rgba} width={side} height={side} label={`One dab, ${(span).toFixed(1)} mm across`} />;
 }

@@ -16,6 +16,8 @@ use crate::tip::{Footprint, Profile, spacing};
 use crate::tool::Action;
 use crate::tool::parameter::Quality;
 
+/// The end of a side that bites is never moved further than this along the side between dabs, mm.
+const BITE_SPACING_MM: f64 = 0.3;
 /// Streams of chance: across the way, along it, which field of specks.
 const ACROSS: u64 = 3;
 const ALONG: u64 = 4;
@@ -31,7 +33,12 @@ impl Engine {
         let auto = self.profile(hardness as u32).1;
         let width_along = f64::from(middle.width_along(middle.travel_cos, middle.travel_sin));
         let fraction = if self.auto_spacing { auto } else { values.get(Quality::Spacing) };
-        let spacing = (fraction * width_along).max(LEAST_SPACING_MM);
+        let mut spacing = (fraction * width_along).max(LEAST_SPACING_MM);
+        if self.bite > 0.0 && middle.half_side > 0.0 && self.auto_spacing {
+            // Pulled along its length, the end that bites would show as a ladder.
+            let along = f64::from(middle.travel_cos * middle.cos + middle.travel_sin * middle.sin).abs();
+            spacing = spacing.min(BITE_SPACING_MM / along.max(1e-6));
+        }
 
         let tooth = (libm::round(values.get(Quality::Tooth) / TOOTH_STEP) * TOOTH_STEP) as f32;
         let force = values.get(Quality::Force) as f32;
@@ -113,7 +120,8 @@ impl Engine {
         let rect = under(&shown, pixel, sheet)?;
         let plane = self.bearing.plane(pressing.tooth, self.stick.grit, self.stick.give);
         let profile = &self.profiles[&pressing.hardness].0;
-        let press = Press::new(profile, &plane, pressing.mean_load * footprint.profile_norm(profile));
+        let press = Press::new(profile, &plane, pressing.mean_load * footprint.profile_norm(profile))
+            .biting(self.bite, footprint, &plane);
         let at = At {
             shown,
             thin,

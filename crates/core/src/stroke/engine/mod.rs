@@ -76,6 +76,8 @@ pub struct Engine {
     pixel_mm2: f64,
     outline: Outline,
     point: Point,
+    /// How much harder a side that lies down presses at its end.
+    bite: f32,
     /// What of the footprint lays; nothing where all of it does.
     stencil: Option<Rc<Stencil>>,
     feel: Feel,
@@ -150,6 +152,7 @@ impl Engine {
                 blunt_mm: tool.number("load.blunt_mm"),
                 each_stroke: tool.choice("load.sharpen") == "stroke",
             },
+            bite: if entry == Entry::Multiplied { 0.0 } else { n("tip.bite") },
             outline: Shape::named(tool.choice("tip.shape")).outline(),
             stencil: shelf.stencil(&tool).map_err(|e| e.within("parameters"))?,
             feel,

@@ -84,6 +84,16 @@ pub(super) const PARAMETERS: &[Parameter] = &[
         Some(Q::Side),
         "Length of the side that lies down as the pen leans: this times the sine of the tilt is added along the lean.",
     ),
+    number(
+        "tip.bite",
+        Station::Tip,
+        "Bite of its end",
+        "",
+        [0.0, 1.0, 0.01, 0.0],
+        false,
+        None,
+        "How much harder a side that lies down presses at the end its point is on than where it rises to the hand: that border of the stroke is dark, and fades across. 0: as hard all along.",
+    ),
     Parameter {
         id: "tip.spacing_auto",
         station: Station::Tip,

@@ -1,0 +1,57 @@
+/** The rack: every tool with the strokes it makes, and techniques to try tools in. */
+
+import { useState } from "react";
+import type { Tool } from "../api/client";
+import { Button } from "../ui/controls";
+import { Techniques } from "./Techniques";
+import { ToolCard } from "./ToolCard";
+
+const VIEWS = [
+  ["tools", "Tools"],
+  ["techniques", "Techniques"],
+] as const;
+
+export function RackScreen({ tools }: { tools: Tool[] }) {
+  const [view, setView] = useState<"tools" | "techniques">("tools");
+  const [search, setSearch] = useState("");
+  const wanted = search.trim().toLowerCase();
+  const found = tools.filter(({ kept: { document: d } }) => [d.name, d.intent, d.medium, d.action].some((text) => text.toLowerCase().includes(wanted)));
+  return (
+    <div className="grid h-full min-h-0 grid-rows-[42px_minmax(0,1fr)]">
+      <header className="flex items-center gap-2">
+        <h1 className="text-[17px] font-semibold">Rack</h1>
+        <span className="mr-3 text-muted">
+          <span className="num">{tools.length}</span> tools
+        </span>
+        {VIEWS.map(([v, text]) => (
+          <Button key={v} aria-pressed={view === v} onClick={() => setView(v)}>
+            {text}
+          </Button>
+        ))}
+        <span className="ml-auto" />
+        {view === "tools" && (
+          <input
+            type="search"
+            aria-label="Find tools"
+            placeholder="Find by name, use or action"
+            className="w-60 rounded border border-line bg-raised px-2 py-1"
+            value={search}
+            onChange={(e) => setSearch(e.target.value)}
+          />
+        )}
+      </header>
+      <main className="min-h-0 overflow-y-auto rounded border border-line bg-pane p-2.5">
+        {view === "techniques" ? (
+          <Techniques tools={tools} />
+        ) : (
+          <ul aria-label="Tools" className="grid grid-cols-[repeat(auto-fill,minmax(290px,1fr))] gap-2">
+            {found.map((tool) => (
+              <ToolCard key={tool.id} tool={tool} />
+            ))}
+            {found.length === 0 && <li className="p-2 text-muted">No tool of that name or use.</li>}
+          </ul>
+        )}
+      </main>
+    </div>
+  );
+}
