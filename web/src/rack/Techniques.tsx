@@ -30,6 +30,8 @@ export function Techniques({ tools }: { tools: Tool[] }) {
   const [parts, setParts] = useState(remembered);
   const onBench = useBench((s) => s.tool?.id);
   const draft = useBench(documentOf);
+  const kept = tools.find((t) => t.id === onBench)?.kept.document;
+  const changed = JSON.stringify(kept) !== JSON.stringify(draft);
   const choose = (part: string, id: string) => {
     const next = { ...parts, [part]: id };
     localStorage.setItem(MEMORY, JSON.stringify(next));
@@ -67,7 +69,7 @@ export function Techniques({ tools }: { tools: Tool[] }) {
                         label={`${technique.name}: ${role.what}`}
                         className="!min-h-6 max-w-56 whitespace-nowrap !border-transparent !bg-transparent !px-0"
                         value={tool?.id ?? ""}
-                        options={[...(tool ? [] : ([["", `no “${role.tool}”`]] as [string, string][])), ...tools.map((t): [string, string] => [t.id, t.id === onBench ? `${t.name}, draft` : t.name])]}
+                        options={[...(tool ? [] : ([["", `no “${role.tool}”`]] as [string, string][])), ...tools.map((t): [string, string] => [t.id, t.id === onBench && changed ? `${t.name}, draft` : t.name])]}
                         onChange={(id) => choose(`${technique.id}/${role.id}`, id)}
                       />
                       <span className="text-muted">{role.what}</span>
