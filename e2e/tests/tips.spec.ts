@@ -65,6 +65,16 @@ test("an image becomes a tip, is kept with the tool, and stays while the tool ne
   await page.getByRole("button", { name: /^Image: map_p5/ }).click();
   await expect(page.getByRole("list", { name: "Images" })).toContainText("in Vine charcoal");
   await expect(page.getByRole("button", { name: "Take away" })).toBeDisabled();
+  // Another takes its place in the kept tool, and goes again.
+  await files.setInputFiles(data("pictures/colour.png"));
+  await expect(page.getByRole("status")).toContainText("is on the shelf");
+  await page.getByRole("button", { name: /^Replace map_p5/ }).click();
+  await page.getByRole("button", { name: /^Put colour in the place of map_p5/ }).click();
+  await expect(page.getByRole("status").filter({ hasText: "stands in" })).toContainText("Vine charcoal");
+  await expect(bench.status).toContainText("as kept in v3");
+  await page.getByRole("button", { name: "Put back" }).click();
+  await expect(page.getByRole("status").filter({ hasText: "stands in" })).toContainText(/map_p5\S* stands in for colour/);
+  await expect(bench.status).toContainText("as kept in v4");
   await page.keyboard.press("Escape");
   // The picture is the same when the page comes back.
   await page.reload();

@@ -360,9 +360,34 @@ async fn an_image_is_taken_in_as_grey_and_kept_while_it_is_needed() {
     assert_eq!(ask(&app, &me, gone).await.0, 204);
     assert_eq!(ask(&app, &me, TestRequest::delete().uri(&at)).await.0, 204);
 
+    // Another stands in for it in every tool that needs it; the tool's next version says so.
+    let (_, first) = ask(&app, &me, send("reeds", colour)).await;
+    let map = include_bytes!("../../formats/tests/data/maps/map_p5_worn_plateau.png");
+    let (_, second) = ask(&app, &me, send("plateau", map)).await;
+    let [from, with] = [&first, &second].map(|i| i["image"]["hash"].as_str().expect("a hash").to_owned());
+    let mut tool = document("reed stamp");
+    tool["parameters"]["tip.image"] = json!(from);
+    let kept = TestRequest::post().uri("/api/v1/tools").set_json(json!({"document": tool}));
+    let (_, kept) = ask(&app, &me, kept).await;
+    let replace = |with: &str| {
+        TestRequest::post().uri(&format!("/api/v1/images/{from}/replace")).set_json(json!({"with": with}))
+    };
+    let (status, refusal) = ask(&app, &me, replace("plateau")).await;
+    assert_eq!((status, &refusal["field"]), (422, &json!("with")), "{refusal}");
+    assert_eq!(ask(&app, &me, replace(&"0".repeat(64))).await.0, 404);
+    let (status, where_) = ask(&app, &me, replace(&with)).await;
+    assert_eq!((status, &where_), (200, &json!([{"id": kept["id"], "name": "reed stamp"}])));
+    let at = format!("/api/v1/tools/{}", kept["id"].as_str().expect("an id"));
+    let (_, after) = ask(&app, &me, TestRequest::get().uri(&at)).await;
+    assert_eq!(
+        (&after["kept"]["number"], &after["kept"]["document"]["parameters"]["tip.image"]),
+        (&json!(2), &json!(with))
+    );
+    assert_ne!(after["kept"]["content_hash"], kept["kept"]["content_hash"]);
+
     // A tool cannot be kept with an image that is not there.
     let mut stamped = document("stamped");
-    stamped["parameters"]["tip.image"] = json!(hash);
+    stamped["parameters"]["tip.image"] = json!("0".repeat(64));
     let (status, refusal) =
         ask(&app, &me, TestRequest::post().uri("/api/v1/tools").set_json(json!({"document": stamped}))).await;
     assert_eq!((status, &refusal["field"]), (422, &json!("document")), "{refusal}");

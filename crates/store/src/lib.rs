@@ -8,6 +8,7 @@ pub mod images;
 pub mod materials;
 pub mod painters;
 pub mod pool;
+pub mod replace;
 mod schema;
 pub mod styluses;
 pub mod tools;

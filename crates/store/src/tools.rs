@@ -185,7 +185,8 @@ fn lock(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<()> {
         .ok_or(Error::Missing("tool"))
 }
 
-fn insert_version(
+/// Writes a version; the numbers before it must be there.
+pub(crate) fn insert_version(
     db: &mut PgConnection,
     owner: Uuid,
     id: Uuid,

@@ -5,7 +5,7 @@ use std::sync::OnceLock;
 
 use diesel::connection::{Connection as _, SimpleConnection};
 use diesel::pg::PgConnection;
-use saltmarsh_store::{Error, Pool, gestures, grounds, images, materials, painters, tools};
+use saltmarsh_store::{Error, Pool, gestures, grounds, images, materials, painters, replace, tools};
 use serde_json::{Value, json};
 use uuid::Uuid;
 
@@ -163,6 +163,51 @@ fn grounds_and_their_images_are_guarded() {
     grounds::remove(&mut db, me, map.id).expect("taken away");
     images::remove(&mut db, me, image.id).expect("nothing needs it now");
     assert!(matches!(images::png(&mut db, me, &hash), Err(Error::Missing(_))));
+}
+
+#[test]
+fn an_image_is_replaced_wherever_it_is_needed_and_back() {
+    let (mut db, me) = studio();
+    let [old, new] = ["a", "b"].map(|c| c.repeat(64));
+    for (hash, name) in [(&old, "worn"), (&new, "fresh")] {
+        images::add(&mut db, me, images::New { hash, name, tags: &[], size: [8, 6], png: b"png" })
+            .expect("kept");
+    }
+    let with = |hash: &str| json!({"parameters": {"tip.image": hash}, "ground": {"over": {"recipe": {"image": "x"}}}});
+    let stamped = tools::create(&mut db, me, content("stamp", &with(&old))).expect("kept").id;
+    let plain = tools::create(&mut db, me, content("reed", &document(2.0))).expect("kept").id;
+    let drafted = json!({"parameters": {"tip.image": &old, "tip.width_mm": 3.0}});
+    for id in [stamped, plain] {
+        tools::save_draft(&mut db, me, id, 0, 1, &drafted).expect("saved");
+    }
+    let recipe = json!({"surface": "laid", "over": {"recipe": {"surface": "image", "image": &old}}});
+    let ground = grounds::Content { name: "scan", note: "", recipe: &recipe };
+    let map = grounds::add(&mut db, me, ground).expect("kept").id;
+
+    let hash_of = |_: &Value| Some("4567".to_owned());
+    let missing = replace::replace(&mut db, me, [&old, &"c".repeat(64)], None, hash_of);
+    assert!(matches!(missing, Err(Error::Missing("image"))), "{missing:?}");
+    let all = replace::replace(&mut db, me, [&old, &new], None, hash_of).expect("replaced");
+    let names: Vec<&str> = all.iter().map(|r| r.name.as_str()).collect();
+    assert_eq!(names, ["reed", "stamp", "scan"]);
+    let tool = tools::get(&mut db, me, stamped).expect("there");
+    assert_eq!(
+        (tool.kept.number, tool.kept.document, tool.kept.content_hash.as_str()),
+        (2, with(&new), "4567")
+    );
+    let draft = tool.draft.expect("the draft goes on");
+    assert_eq!((draft.based_on, draft.version), (2, 2));
+    assert_eq!(draft.document["parameters"], json!({"tip.image": &new, "tip.width_mm": 3.0}));
+    let reed = tools::get(&mut db, me, plain).expect("there");
+    assert_eq!((reed.kept.number, reed.draft.expect("a draft").based_on), (1, 1), "only its draft needed it");
+    let scan = grounds::list(&mut db, me).expect("grounds").into_iter().find(|g| g.id == map).expect("there");
+    assert_eq!((&scan.recipe["over"]["recipe"]["image"], scan.version), (&json!(new), 2));
+    // The version that was kept with it still needs the old one.
+    assert_eq!(images::used_by(&mut db, me, &old).expect("users"), ["stamp"]);
+
+    let back = replace::replace(&mut db, me, [&new, &old], Some(&[stamped]), hash_of).expect("put back");
+    assert_eq!(back.iter().map(|r| r.id).collect::<Vec<_>>(), [stamped]);
+    assert_eq!(tools::get(&mut db, me, stamped).expect("there").kept.document, with(&old));
 }
 
 #[test]

@@ -139,6 +139,9 @@ export const addImage = (name: string, file: Blob) =>
 export const renameImage = (id: string, name: string, tags: string[]) => ask(() => http.PUT("/images/{id}", { params: { path: { id } }, body: { name, tags } }));
 export const removeImage = (id: string) => ask(() => http.DELETE("/images/{id}", { params: { path: { id } } }));
 export const usesOfImage = (hash: string) => ask(() => http.GET("/images/{hash}/uses", { params: { path: { hash } } }));
+/** Puts another image in the place of one; `only` of these tools and grounds. Gives where. */
+export const replaceImage = (hash: string, by: string, only?: string[]) =>
+  ask(() => http.POST("/images/{hash}/replace", { params: { path: { hash } }, body: { with: by, only: only ?? null } }));
 /** Where the pixels of an image are. */
 export const imageFile = (hash: string) => `/api/v1/images/${hash}/png`;
 

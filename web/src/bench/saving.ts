@@ -175,6 +175,18 @@ export function keepAsNew(newName: string) {
   });
 }
 
+/** Does work that may change tools on the server, with what is under way here saved before; gives the ids it changed. */
+export function changingTools(work: () => Promise<string[]>) {
+  return inTurn(async () => {
+    clearTimeout(timer);
+    const { tool } = get();
+    if (tool && readJournal(tool.id)?.unsaved) await save();
+    clearTimeout(timer);
+    const changed = await work();
+    if (tool && changed.includes(tool.id)) openTool(await showTool(tool.id));
+  });
+}
+
 /** Lets go of what is here and takes what the server has. */
 export function takeTheirs() {
   return inTurn(async () => {

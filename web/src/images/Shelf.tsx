@@ -2,7 +2,8 @@
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { addImage, imageFile, listImages, removeImage, renameImage, usesOfImage, type Image } from "../api/client";
+import { addImage, imageFile, listImages, removeImage, renameImage, replaceImage, usesOfImage, type Image } from "../api/client";
+import { changingTools } from "../bench/saving";
 import { Button, Dialog } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
 import { Capture } from "./Capture";
@@ -24,9 +25,13 @@ export function Shelf({ title, chosen, onChoose, onClose }: ShelfProps) {
   const [told, setTold] = useState("");
   const [search, setSearch] = useState("");
   const [capturing, setCapturing] = useState(false);
+  /** What another image is being chosen for. */
+  const [replacing, setReplacing] = useState<Image | null>(null);
+  const [replaced, setReplaced] = useState<{ from: Image; by: Image; places: string[] } | null>(null);
   const say = (error: unknown) => setTold(error instanceof Error ? error.message : String(error));
   const change = async (work: () => Promise<unknown>) => {
     try {
+      setReplaced(null);
       const said = await work();
       setTold(typeof said === "string" ? said : "");
       await queries.invalidateQueries({ queryKey: ["images"] });
@@ -63,6 +68,21 @@ export function Shelf({ title, chosen, onChoose, onClose }: ShelfProps) {
   });
   const words = search.trim().toLowerCase();
   const found = all.filter((i) => [i.name, ...i.tags].join(" ").toLowerCase().includes(words));
+  const replace = (from: Image, by: Image, only?: string[]) =>
+    change(async () => {
+      let told = "";
+      let places: string[] = [];
+      await changingTools(async () => {
+        const all = await replaceImage(from.hash, by.hash, only);
+        told = all.length > 0 ? `${by.name} stands in for ${from.name} in ${all.map((r) => r.name).join(", ")}` : `Nothing needs ${from.name} now`;
+        places = all.map((r) => r.id);
+        return places;
+      });
+      await Promise.all(["tools", "grounds"].map((key) => queries.invalidateQueries({ queryKey: [key] })));
+      setReplacing(null);
+      if (!only && places.length > 0) setReplaced({ from, by, places });
+      return told;
+    });
   const remove = (image: Image) =>
     void change(async () => {
       await removeImage(image.id);
@@ -88,12 +108,34 @@ export function Shelf({ title, chosen, onChoose, onClose }: ShelfProps) {
         {told && (
           <p role="status" className="border-y border-hair py-1">
             {told}
+            {replaced && (
+              <Button className="ml-2 !min-h-6 !py-0" onClick={() => void replace(replaced.by, replaced.from, replaced.places)}>
+                Put back
+              </Button>
+            )}
+          </p>
+        )}
+        {replacing && (
+          <p role="status" className="flex items-center gap-2 border-y border-hair py-1">
+            Choose the image that is to stand in for {replacing.name} wherever it is needed. Tools are kept as their next version.
+            <Button className="ml-auto !min-h-6 !py-0" onClick={() => setReplacing(null)}>
+              Not now
+            </Button>
           </p>
         )}
         {capturing && <Capture onCapture={(png) => void takeIn(png, "From the sheet").then((done) => done && setCapturing(false))} />}
         <ul aria-label="Images" className="grid max-h-[46vh] grid-cols-3 gap-2 overflow-y-auto py-1">
           {found.map((image) => (
-            <One key={image.id} image={image} used={image.hash === chosen} change={change} onChoose={() => onChoose(image)} onRemove={() => remove(image)} />
+            <One
+              key={image.id}
+              image={image}
+              used={image.hash === chosen}
+              replacing={replacing}
+              change={change}
+              onChoose={() => (replacing ? void replace(replacing, image) : onChoose(image))}
+              onReplace={() => setReplacing(image)}
+              onRemove={() => remove(image)}
+            />
           ))}
           {images.isSuccess && found.length === 0 && <li className="text-muted">No image yet.</li>}
         </ul>
@@ -105,12 +147,14 @@ export function Shelf({ title, chosen, onChoose, onClose }: ShelfProps) {
 interface OneProps {
   image: Image;
   used: boolean;
+  replacing: Image | null;
   change: (work: () => Promise<unknown>) => Promise<boolean>;
   onChoose: () => void;
+  onReplace: () => void;
   onRemove: () => void;
 }
 
-function One({ image, used, change, onChoose, onRemove }: OneProps) {
+function One({ image, used, replacing, change, onChoose, onReplace, onRemove }: OneProps) {
   const uses = useQuery({ queryKey: ["images", image.hash, "uses"], queryFn: () => usesOfImage(image.hash), staleTime: 0, refetchOnMount: "always" });
   const [name, setName] = useState(image.name);
   const [tags, setTags] = useState(image.tags.join(", "));
@@ -122,7 +166,7 @@ function One({ image, used, change, onChoose, onRemove }: OneProps) {
   const users = uses.data ?? [];
   return (
     <li className={`rounded border p-1.5 ${used ? "border-draft" : "border-line"}`}>
-      <button type="button" className="block w-full" aria-pressed={used} aria-label={`Use ${image.name}`} onClick={onChoose}>
+      <button type="button" className="block w-full" aria-pressed={used} aria-label={replacing ? `Put ${image.name} in the place of ${replacing.name}` : `Use ${image.name}`} disabled={replacing?.id === image.id} onClick={onChoose}>
         <img alt="" src={imageFile(image.hash)} className="h-20 w-full bg-black object-contain" />
       </button>
       <input aria-label={`Name of ${image.name}`} className="mt-1 w-full rounded border border-transparent bg-raised px-1 font-semibold hover:border-line" value={name} onChange={(e) => setName(e.target.value)} onBlur={take} onKeyDown={enter} />
@@ -134,7 +178,10 @@ function One({ image, used, change, onChoose, onRemove }: OneProps) {
         <span className="truncate" title={users.join(", ")}>
           {users.length > 0 ? `in ${users.join(", ")}` : "not used"}
         </span>
-        <Button className="ml-auto !min-h-6 !px-1.5 !py-0" disabled={users.length > 0} title={users.length > 0 ? `Needed by ${users.join(", ")}` : "Take away"} onClick={onRemove}>
+        <Button className="ml-auto !min-h-6 !px-1.5 !py-0" disabled={users.length === 0} aria-label={`Replace ${image.name} wherever it is needed`} title="Put another image in its place, wherever it is needed" onClick={onReplace}>
+          Replace…
+        </Button>
+        <Button className="!min-h-6 !px-1.5 !py-0" disabled={users.length > 0} title={users.length > 0 ? `Needed by ${users.join(", ")}` : "Take away"} onClick={onRemove}>
           Take away
         </Button>
       </span>

@@ -2,8 +2,10 @@
 
 use actix_web::http::header::{CacheControl, CacheDirective};
 use actix_web::{HttpResponse, delete, get, post, put, web};
+use saltmarsh_core::tool::Tool as Document;
 use saltmarsh_formats::picture;
 use saltmarsh_store::images;
+use saltmarsh_store::replace::replace as put_in_place;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
@@ -157,6 +159,52 @@ pub async fn rename(
     let tags = words::tags(&body.tags)?;
     let renamed = query(&app, move |db| images::rename(db, painter.id, *id, &name, &tags)).await?;
     Ok(web::Json(renamed.into()))
+}
+
+/// Which image is to stand in for another, and where.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Replace {
+    /// Hash of the image that stands in.
+    with: String,
+    /// Only in these tools and grounds; in all that need it where left out.
+    #[serde(default)]
+    only: Option<Vec<Uuid>>,
+}
+
+/// A tool or ground in which an image was replaced.
+#[derive(Serialize, ToSchema)]
+pub struct Replaced {
+    id: Uuid,
+    name: String,
+}
+
+/// Put another image in its place: tools that need it are kept as their next version, their drafts and grounds follow.
+#[utoipa::path(post, operation_id = "image_replace", path = "/images/{hash}/replace", tag = "images", params(("hash" = String, Path)),
+    request_body = Replace, responses((status = 200, body = Vec<Replaced>), (status = 404, body = ApiError), (status = 422, body = ApiError)))]
+#[post("/{hash}/replace")]
+pub async fn replace(
+    app: web::Data<App>,
+    painter: Painter,
+    hash: web::Path<String>,
+    body: web::Json<Replace>,
+) -> Result<web::Json<Vec<Replaced>>, ApiError> {
+    let (from, Replace { with, only }) = (hash.into_inner(), body.into_inner());
+    for (field, hash) in [("hash", &from), ("with", &with)] {
+        if !saltmarsh_core::image::is_hash(hash) {
+            return Err(ApiError::invalid(field, "must be 64 hexadecimal digits"));
+        }
+    }
+    if from == with {
+        return Err(ApiError::invalid("with", "must be another image"));
+    }
+    let all = query(&app, move |db| {
+        put_in_place(db, painter.id, [&from, &with], only.as_deref(), |json| {
+            Document::from_json(json.clone()).ok().map(|tool| tool.content_hash())
+        })
+    })
+    .await?;
+    Ok(web::Json(all.into_iter().map(|r| Replaced { id: r.id, name: r.name }).collect()))
 }
 
 /// Take an image away that nothing needs.

@@ -43,7 +43,7 @@ pub const MOST_IMAGE_BODY: usize = saltmarsh_formats::picture::MOST_BYTES;
         tools::save_draft, tools::drop_draft, gestures::list, gestures::add, gestures::change, gestures::order,
         gestures::remove, gestures::download,
         grounds::list, grounds::add, grounds::change, grounds::remove,
-        images::list, images::add, images::png, images::uses, images::rename, images::remove, materials::pigments, styluses::list, styluses::add, styluses::save, styluses::make_active,
+        images::list, images::add, images::png, images::uses, images::replace, images::rename, images::remove, materials::pigments, styluses::list, styluses::add, styluses::save, styluses::make_active,
         styluses::remove, curves::list, curves::add, curves::remove, documents::tool_schema, documents::stylus_schema, documents::health
     )
 )]
@@ -110,6 +110,7 @@ pub fn configure(config: &mut web::ServiceConfig) {
                     .service(images::add)
                     .service(images::png)
                     .service(images::uses)
+                    .service(images::replace)
                     .service(images::rename)
                     .service(images::remove),
             )

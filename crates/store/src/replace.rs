@@ -1,0 +1,92 @@
+//! One image in the place of another, in everything of a painter's that needs it.
+
+use diesel::prelude::*;
+use serde_json::Value;
+use uuid::Uuid;
+
+use crate::schema::{drafts, grounds, images, tools as tool_rows};
+use crate::tools::{self, Content};
+use crate::{Error, Result};
+
+/// Something that an image was replaced in.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Replaced {
+    pub id: Uuid,
+    pub name: String,
+}
+
+/// Puts image `to` in the place of image `from`: each tool that needs it is kept as its next version, its draft follows, and
+/// each ground is changed. Older versions of tools stay as they were. `only`: of these tools and grounds; `hash_of`: the
+/// content hash of a tool document, nothing where it cannot be read.
+///
+/// # Errors
+/// [`Error::Missing`] where the painter has no image `to`, or a tool cannot be read.
+pub fn replace(
+    db: &mut PgConnection,
+    owner: Uuid,
+    [from, to]: [&str; 2],
+    only: Option<&[Uuid]>,
+    hash_of: impl Fn(&Value) -> Option<String>,
+) -> Result<Vec<Replaced>> {
+    let wanted = |id: Uuid| only.is_none_or(|ids| ids.contains(&id));
+    db.transaction(|db| {
+        let there = images::table.filter(images::owner_id.eq(owner).and(images::hash.eq(to)));
+        if there.count().get_result::<i64>(db)? == 0 {
+            return Err(Error::Missing("image"));
+        }
+        // Nobody keeps or saves in between.
+        let mine = tool_rows::table.filter(tool_rows::owner_id.eq(owner));
+        mine.select(tool_rows::id).for_update().load::<Uuid>(db)?;
+        let mut all = Vec::new();
+        for tool in tools::list(db, owner)?.into_iter().filter(|t| wanted(t.id)) {
+            let kept = exchanged(&tool.kept.document, from, to);
+            let drafted = tool.draft.as_ref().and_then(|d| exchanged(&d.document, from, to));
+            if kept.is_none() && drafted.is_none() {
+                continue;
+            }
+            let mut number = tool.kept.number;
+            if let Some(document) = &kept {
+                number += 1;
+                let hash = hash_of(document).ok_or(Error::Missing("tool that can be read"))?;
+                let content = Content { name: &tool.name, document, hash: &hash };
+                tools::insert_version(db, owner, tool.id, number, content)?;
+            }
+            if let Some(draft) = &tool.draft {
+                let set = (
+                    drafts::document.eq(drafted.as_ref().unwrap_or(&draft.document)),
+                    drafts::version.eq(draft.version + 1),
+                    drafts::based_on.eq(number),
+                );
+                diesel::update(drafts::table.find(tool.id)).set(set).execute(db)?;
+            }
+            all.push(Replaced { id: tool.id, name: tool.name });
+        }
+        let mine = grounds::table.filter(grounds::owner_id.eq(owner)).order(grounds::name).for_update();
+        let rows = mine.select((grounds::id, grounds::name, grounds::recipe, grounds::version));
+        for (id, name, recipe, version) in rows.load::<(Uuid, String, Value, i32)>(db)? {
+            let Some(recipe) = exchanged(&recipe, from, to).filter(|_| wanted(id)) else { continue };
+            let set = (grounds::recipe.eq(&recipe), grounds::version.eq(version + 1));
+            diesel::update(grounds::table.find(id)).set(set).execute(db)?;
+            all.push(Replaced { id, name });
+        }
+        Ok(all)
+    })
+}
+
+/// The document with every text `from` as `to`; nothing where it has none.
+fn exchanged(document: &Value, from: &str, to: &str) -> Option<Value> {
+    let mut out = document.clone();
+    exchange_in_place(&mut out, from, to).then_some(out)
+}
+
+fn exchange_in_place(value: &mut Value, from: &str, to: &str) -> bool {
+    match value {
+        Value::String(text) if text == from => {
+            to.clone_into(text);
+            true
+        }
+        Value::Array(all) => all.iter_mut().fold(false, |any, v| exchange_in_place(v, from, to) || any),
+        Value::Object(all) => all.values_mut().fold(false, |any, v| exchange_in_place(v, from, to) || any),
+        _ => false,
+    }
+}
