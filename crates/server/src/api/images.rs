@@ -1,5 +1,7 @@
 //! Grey images of the painter: shapes of tips, grain, height maps.
 
+use std::sync::{Mutex, PoisonError};
+
 use actix_web::http::header::{CacheControl, CacheDirective};
 use actix_web::{HttpResponse, delete, get, post, put, web};
 use saltmarsh_core::tool::Tool as Document;
@@ -12,6 +14,9 @@ use uuid::Uuid;
 
 use super::session::Painter;
 use super::{ApiError, App, query, words};
+
+/// One picture is decoded at a time: the largest takes some 300 MiB while it is.
+static DECODING: Mutex<()> = Mutex::new(());
 
 /// A grey image that the painter keeps.
 #[derive(Serialize, ToSchema)]
@@ -96,6 +101,7 @@ pub async fn add(
     let name = words::name(&naming.name)?;
     let body = body.map_err(|_| ApiError::too_large(super::MOST_IMAGE_BODY))?;
     let read = web::block(move || {
+        let _turn = DECODING.lock().unwrap_or_else(PoisonError::into_inner);
         let picture::Read { grey, changes } = picture::read(&body)?;
         let bytes = saltmarsh_formats::image::grey_png(&grey)
             .map_err(|e| saltmarsh_core::FieldError::new("image", e.to_string()))?;
