@@ -7,7 +7,7 @@ import type { Page } from "@playwright/test";
 import { expect, test } from "../bench";
 import { program, repository } from "../server";
 
-const STICKS = ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stick", "chalk-side", "dust-spatter", "pencil-ochre", "graphite-block"];
+const STICKS = ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stick", "chalk-side", "dust-spatter", "pencil-ochre", "graphite-block", "toning-film"];
 /** What moves powder does so on a bed of charcoal: one gesture of each is enough. */
 const MOVING = ["finger", "stump", "kneaded-eraser", "hard-eraser", "fixative"];
 const GESTURES = ["press-ramp", "slow-pull", "flicks", "hatching", "scrub", "lean-fan"];

@@ -5,7 +5,9 @@ mod common;
 
 use common::{demo_tool, draw, ground, mean, plain_tool, powder, pull, set, sheet};
 use saltmarsh_core::ground::{Ground, Recipe, Surface};
+use saltmarsh_core::hand::Gesture;
 use saltmarsh_core::image::Images;
+use saltmarsh_core::paint::blend::Blend;
 use saltmarsh_core::relief::flat;
 use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::tool::{Tool, Value};
@@ -157,4 +159,96 @@ fn what_changes_lies_within_what_is_said_to_change() {
         let rect = engine.lift(&mut s);
         show(&s, rect);
     }
+}
+
+/// A flat film of ochre, as an image without tooth.
+fn toning(mode: &str, opacity: f64) -> Tool {
+    let mut tool = plain_tool(&[
+        ("tip.width_mm", 6.0),
+        ("tip.hardness", 1.0),
+        ("ground.depth", 0.0),
+        ("touch.opacity", opacity),
+    ]);
+    for (id, value) in [("load.stick", "pencil-ochre"), ("ground.enters", "multiplied"), ("load.film", mode)]
+    {
+        set(&mut tool, id, Value::Choice(value.into()));
+    }
+    tool
+}
+
+fn rgb(s: &Sheet, x: usize, y: usize) -> [f64; 3] {
+    let rgba = flat::rgba(s);
+    [0, 1, 2].map(|c: usize| f64::from(rgba[4 * (y * s.width() + x) + c]) / 255.0)
+}
+
+#[test]
+fn a_film_meets_what_lies_there_as_the_standard_says() {
+    // W3C Compositing and Blending Level 1 §10: (1 − s)·Cb + s·B(Cb, Cs) over an opaque backdrop; the modes themselves are
+    // checked against the standard's cases in reference.rs.
+    let ground = ground(Surface::HotPressed);
+    let way = pull([5.0, 6.0], [35.0, 6.0], 0.5);
+    let backdrop = |stick: Option<&str>| {
+        let mut s = sheet(&ground, [40.0, 12.0], 0.2);
+        stick.iter().for_each(|stick| _ = draw(&closing(stick), &way, &mut s));
+        s
+    };
+    let colour = {
+        let mut s = backdrop(None);
+        draw(&toning("normal", 1.0), &way, &mut s);
+        rgb(&s, 100, 30)
+    };
+    for stick in [None, Some("pastel-blue"), Some("charcoal")] {
+        for (name, mode) in Blend::ALL {
+            for opacity in [1.0, 0.4] {
+                let mut s = backdrop(stick);
+                let before = s.powder_mm3();
+                let under: Vec<[f64; 3]> = [90, 100, 110].map(|x| rgb(&s, x, 30)).into();
+                draw(&toning(name, opacity), &way, &mut s);
+                // As often as it passes, the stroke is one film; and a film is no powder.
+                let blended = |b: [f64; 3]| mode.colour(b, colour);
+                for (x, b) in [90, 100, 110].into_iter().zip(&under) {
+                    let (want, got) = (blended(*b), rgb(&s, x, 30));
+                    for c in 0..3 {
+                        let want = (1.0 - opacity) * b[c] + opacity * want[c];
+                        assert!(
+                            (got[c] - want).abs() < 1.2 / 255.0,
+                            "{name} {stick:?}: {got:?}, want {want}"
+                        );
+                    }
+                }
+                assert_eq!(s.powder_mm3(), before);
+            }
+        }
+    }
+}
+
+#[test]
+fn films_pile_up_by_stroke_are_hidden_by_powder_and_cut_by_the_eraser() {
+    let way = pull([5.0, 6.0], [35.0, 6.0], 0.5);
+    let mut s = sheet(&ground(Surface::HotPressed), [40.0, 12.0], 0.2);
+    let paper = rgb(&s, 100, 30);
+    let tool = toning("multiply", 0.5);
+    let gesture =
+        Gesture::new(common::in_turn([&way, &way].into_iter().map(|g| g.passes()[0].clone()))).unwrap();
+    draw(&tool, &way, &mut s);
+    let once = rgb(&s, 100, 30);
+    let mut twice = sheet(&ground(Surface::HotPressed), [40.0, 12.0], 0.2);
+    draw(&tool, &gesture, &mut twice);
+    for c in 0..3 {
+        let (factor, want) = (once[c] / paper[c], once[c] * once[c] / paper[c]);
+        assert!(factor < 1.0 && (rgb(&twice, 100, 30)[c] - want).abs() < 2.0 / 255.0, "two films multiply");
+    }
+    let sum = s.checksum();
+    let mut hidden = sheet(&ground(Surface::HotPressed), [40.0, 12.0], 0.2);
+    draw(&closing("chalk"), &way, &mut hidden);
+    let chalk = level(&hidden, [80, 25, 120, 35]);
+    (0..3).for_each(|_| _ = draw(&closing("chalk"), &way, &mut s));
+    assert!((level(&s, [80, 25, 120, 35]) - chalk).abs() < 12.0, "chalk hides the film");
+    assert_ne!(s.checksum(), sum);
+    (0..12).for_each(|_| _ = draw(&demo_tool("hard-eraser"), &way, &mut twice));
+    assert!(
+        rgb(&twice, 100, 30)[2] > 0.9 * paper[2],
+        "the eraser takes the film off: {:?}",
+        rgb(&twice, 100, 30)
+    );
 }

@@ -114,6 +114,8 @@ fn relevance_tells_the_truth_about_strokes() {
         common::set(&mut tool, "ground.enters", saltmarsh_core::tool::Value::Choice(entry.into()));
         common::set(&mut tool, "ground.depth", saltmarsh_core::tool::Value::Number(0.6));
         tells_the_truth(&tool, &sum);
+        common::set(&mut tool, "load.film", saltmarsh_core::tool::Value::Choice("multiply".into()));
+        tells_the_truth(&tool, &sum);
     }
 }
 

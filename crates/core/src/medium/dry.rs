@@ -13,8 +13,8 @@ use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
 use crate::paint::BANDS;
 use crate::paint::pigment::Powder;
 use crate::sheet::{
-    COVER, DRY_VALUES, DryBlocks, EVEN_VALUES, HELD, KX, LAID, LAYER_VALUES, LOOSE, OWNER, STROKE, SX, TILE,
-    TOP, TOP_COVER, WEAR,
+    COVER, DRY_VALUES, DryBlocks, EVEN_VALUES, FILM_VALUES, HELD, KX, LAID, LAYER_VALUES, LOOSE, OWNER,
+    STROKE, SX, TILE, TOP, TOP_COVER, WEAR,
 };
 use crate::tip::{Footprint, Stamp};
 
@@ -22,6 +22,7 @@ use super::dust::Dust;
 use super::entry::Entering;
 use super::face::Face;
 use super::press::{Contact, Press, Pressed, Reach, each};
+use super::sheer;
 
 /// Share of laid powder that raises the surface under the stick.
 pub(super) const RAISE: f32 = 0.45;
@@ -122,7 +123,7 @@ struct Outcome {
 /// what falls. `window`: pixels of the tile to visit, `[x0, y0, x1, y1)`.
 #[allow(clippy::too_many_arguments)] // a place on the sheet is many numbers
 pub fn lay_in_place(
-    DryBlocks { dry: block, mut even, mut layer }: DryBlocks<'_>,
+    DryBlocks { dry: block, mut even, mut layer, mut film }: DryBlocks<'_>,
     contact: &Contact,
     dab: &Dab<'_>,
     corner_mm: [f32; 2],
@@ -185,6 +186,10 @@ pub fn lay_in_place(
                 if let Some(layer) = layer.as_deref_mut() {
                     let at = (first + i) * LAYER_VALUES;
                     top_in_place(&mut layer[at..at + LAYER_VALUES], dab.stick.number, laid[i], cover[i]);
+                }
+                if let Some(film) = film.as_deref_mut() {
+                    let at = (first + i) * FILM_VALUES;
+                    sheer::hide_in_place(&mut film[at..at + FILM_VALUES], cover[i], laid[i]);
                 }
                 add_in_place(&mut cells[i * DRY_VALUES..(i + 1) * DRY_VALUES], dab.stick, laid[i], cover[i]);
                 done.thickest = done.thickest.max(held[i] + laid[i]);

@@ -7,3 +7,4 @@ pub mod face;
 pub mod plane;
 pub mod press;
 pub mod rub;
+pub mod sheer;

@@ -11,13 +11,16 @@
 
 use crate::lanes::{self, LANES, Lanes, all, larger, smaller, where_greater};
 use crate::paint::BANDS;
-use crate::sheet::{COVER, DRY_VALUES, HELD, KX, LAYER_VALUES, LOOSE, SX, TILE, TOP, WEAR};
+use crate::sheet::{
+    COVER, DRY_VALUES, DryBlocks, FILM_VALUES, HELD, KX, LAYER_VALUES, LOOSE, SX, TILE, TOP, WEAR,
+};
 use crate::tip::{Footprint, Stamp};
 use crate::tool::document::Action;
 
 use super::dry::{Done, OUT_OF_REACH, RAISE};
 use super::face::Face;
 use super::press::{Contact, Press, Reach, each};
+use super::sheer;
 
 /// Lanes across the tip that hold what was taken up.
 const ACROSS: usize = 24;
@@ -152,7 +155,7 @@ impl Rub {
     #[allow(clippy::too_many_arguments)] // a place on the sheet is many numbers
     pub fn take_in_place(
         &mut self,
-        (block, mut layer): (&mut [f32], Option<&mut [f32]>),
+        DryBlocks { dry: block, mut layer, mut film, .. }: DryBlocks<'_>,
         contact: &Contact,
         dab: &Dab<'_>,
         tile: usize,
@@ -232,6 +235,10 @@ impl Rub {
                         }
                     }
                     if r.action == Action::Cut {
+                        if let Some(film) = film.as_deref_mut() {
+                            let at = (first + i) * FILM_VALUES;
+                            sheer::cut_in_place(&mut film[at..at + FILM_VALUES], share[i]);
+                        }
                         cell[WEAR] = (cell[WEAR] + r.wear * phi[i] * cover[i] * dab.travel).min(MOST_WEAR);
                     }
                     if r.action == Action::Blend {

@@ -26,6 +26,31 @@ pub enum Blend {
 }
 
 impl Blend {
+    /// All modes with their names, in the standard's order.
+    pub const ALL: [(&'static str, Self); 16] = [
+        ("normal", Self::Normal),
+        ("multiply", Self::Multiply),
+        ("screen", Self::Screen),
+        ("overlay", Self::Overlay),
+        ("darken", Self::Darken),
+        ("lighten", Self::Lighten),
+        ("color-dodge", Self::ColorDodge),
+        ("color-burn", Self::ColorBurn),
+        ("hard-light", Self::HardLight),
+        ("soft-light", Self::SoftLight),
+        ("difference", Self::Difference),
+        ("exclusion", Self::Exclusion),
+        ("hue", Self::Hue),
+        ("saturation", Self::Saturation),
+        ("color", Self::Color),
+        ("luminosity", Self::Luminosity),
+    ];
+
+    /// The mode of a name; nothing where it is none.
+    pub fn named(name: &str) -> Option<Self> {
+        Self::ALL.iter().find(|m| m.0 == name).map(|m| m.1)
+    }
+
     /// `B(Cb, Cs)` of one channel of a separable mode (others as [`Blend::Normal`]): `backdrop` below, `source` above.
     pub fn channel(self, backdrop: f64, source: f64) -> f64 {
         let (b, s) = (backdrop, source);

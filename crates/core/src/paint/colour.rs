@@ -33,6 +33,17 @@ pub fn encode(linear: f64) -> f64 {
     if linear < 0.0 { -e } else { e }
 }
 
+/// Linear value of an sRGB one, 0..1 (IEC 61966-2-1).
+pub fn decode(encoded: f64) -> f64 {
+    if encoded <= 0.04045 { encoded / 12.92 } else { libm::pow((encoded + 0.055) / 1.055, 2.4) }
+}
+
+/// Light (Y) of an sRGB colour, 0..1, of its white (IEC 61966-2-1).
+pub fn luminance(encoded: [f64; 3]) -> f64 {
+    let [r, g, b] = encoded.map(decode);
+    0.2126 * r + 0.7152 * g + 0.0722 * b
+}
+
 /// CIEDE2000 colour difference (Sharma, Wu & Dalal 2005), kL = kC = kH = 1.
 pub fn delta_e(a: [f64; 3], b: [f64; 3]) -> f64 {
     use libm::{atan2, cos, exp, pow, sin, sqrt};

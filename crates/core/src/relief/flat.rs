@@ -2,11 +2,13 @@
 
 use crate::ground::Feel;
 use crate::lanes::{self, LANES};
+use crate::medium::sheer;
 use crate::paint::colour::{self, Display};
 use crate::paint::sticks;
 use crate::paint::{BANDS, Spectrum, film};
 use crate::sheet::{
-    COVER, DRY_VALUES, HELD, KX, LAYER_VALUES, LOOSE, OWNER, Rect, SX, Sheet, TILE, TOP, TOP_COVER,
+    COVER, DRY_VALUES, FILM_SHARE, FILM_VALUES, HELD, KX, LAYER_VALUES, LOOSE, OWNER, Rect, SX, Sheet, TILE,
+    TOP, TOP_COVER, Tile,
 };
 
 /// Unevenness of a dry film whose grain lies wholly within a pixel, for [`film::thin_for_unevenness`] (after the dry
@@ -52,13 +54,64 @@ fn layered(pixel: &[f32], top: &[f32], bare: &Spectrum, uneven: f32) -> Spectrum
     reflectance(&film, &under, uneven)
 }
 
+/// How pixels of one sheet are shown.
+pub struct Eye<'a> {
+    display: &'static Display,
+    ground: &'a Spectrum,
+    bare: [u8; 3],
+    uneven: f32,
+}
+
+impl<'a> Eye<'a> {
+    /// `grain_within`: share of the grain's variance that lies within a pixel ([`Sheet::grain_within`]).
+    pub fn new(ground: &'a Spectrum, grain_within: f32) -> Self {
+        let display = Display::shared();
+        Self { display, ground, bare: display.srgb8(ground), uneven: UNEVEN * grain_within }
+    }
+
+    pub fn on(sheet: &'a Sheet) -> Self {
+        Self::new(sheet.ground().bare(), sheet.grain_within(Feel::default()))
+    }
+
+    /// Reflectance of the powder at an index of a tile; nothing where there is none.
+    fn powder(&self, tile: &Tile, index: usize) -> Option<Spectrum> {
+        let pixel = &tile.dry.as_ref()?[index * DRY_VALUES..(index + 1) * DRY_VALUES];
+        let top = tile.layer.as_ref().map(|l| &l[index * LAYER_VALUES..(index + 1) * LAYER_VALUES]);
+        (pixel[HELD] + pixel[LOOSE] > 0.0).then(|| shown(pixel, top, self.ground, self.uneven))
+    }
+
+    /// sRGB of ground and powder at an index of a tile, without any film.
+    pub fn without_film(&self, tile: &Tile, index: usize) -> [u8; 3] {
+        self.powder(tile, index).map_or(self.bare, |r| self.display.srgb8(&r))
+    }
+
+    /// sRGB of what a pixel shows.
+    fn colour(&self, tile: &Tile, index: usize) -> [u8; 3] {
+        let under = self.without_film(tile, index);
+        match film_of(tile, index) {
+            None => under,
+            Some(film) => sheer::shown(film, sheer::encoded(under)).map(|v| libm::round(v * 255.0) as u8),
+        }
+    }
+
+    /// Light (Y) of what a pixel shows, of a perfect white.
+    fn light(&self, tile: &Tile, index: usize) -> f64 {
+        if film_of(tile, index).is_some() {
+            return colour::luminance(sheer::encoded(self.colour(tile, index)));
+        }
+        luminance(&self.powder(tile, index).unwrap_or(*self.ground))
+    }
+}
+
+fn film_of(tile: &Tile, index: usize) -> Option<&[f32]> {
+    let film = &tile.film.as_ref()?[index * FILM_VALUES..(index + 1) * FILM_VALUES];
+    (film[FILM_SHARE] > 0.0).then_some(film)
+}
+
 /// Writes `rect` of the sheet as RGBA, 4 bytes a pixel, row by row, into `out` (`4 × width × height` bytes). Bare ground
 /// is drawn in its own colour.
 pub fn rgba_in_place(sheet: &Sheet, rect: Rect, out: &mut [u8]) {
-    let display = Display::shared();
-    let ground = sheet.ground().bare();
-    let bare = display.srgb8(ground);
-    let uneven = UNEVEN * sheet.grain_within(Feel::default());
+    let eye = Eye::on(sheet);
     let width = rect.right - rect.left;
     for y in rect.top..rect.bottom {
         let row = &mut out[(y - rect.top) * width * 4..(y - rect.top + 1) * width * 4];
@@ -66,19 +119,9 @@ pub fn rgba_in_place(sheet: &Sheet, rect: Rect, out: &mut [u8]) {
         while x < rect.right {
             let end = ((x / TILE + 1) * TILE).min(rect.right);
             let tile = sheet.tile(x / TILE, y / TILE);
-            let block = tile.and_then(|t| t.dry.as_ref());
-            let layer = tile.and_then(|t| t.layer.as_ref());
             for px in x..end {
-                let mut colour = bare;
-                if let Some(block) = block {
-                    let at = ((y % TILE) * TILE + px % TILE) * DRY_VALUES;
-                    let pixel = &block[at..at + DRY_VALUES];
-                    if pixel[HELD] + pixel[LOOSE] > 0.0 {
-                        let at = ((y % TILE) * TILE + px % TILE) * LAYER_VALUES;
-                        let top = layer.map(|l| &l[at..at + LAYER_VALUES]);
-                        colour = display.srgb8(&shown(pixel, top, ground, uneven));
-                    }
-                }
+                let index = (y % TILE) * TILE + px % TILE;
+                let colour = tile.map_or(eye.bare, |tile| eye.colour(tile, index));
                 let o = (px - rect.left) * 4;
                 row[o..o + 3].copy_from_slice(&colour);
                 row[o + 3] = 255;
@@ -97,17 +140,19 @@ fn shown(pixel: &[f32], top: Option<&[f32]>, bare: &Spectrum, uneven: f32) -> Sp
     }
 }
 
+fn luminance(reflectance: &Spectrum) -> f64 {
+    colour::xyz(&reflectance.map(f64::from))[1]
+}
+
 /// Share of the bare ground's light (Y) that what lies there takes away, in 1/65535, pixel by pixel.
 pub fn taken_light(sheet: &Sheet, rect: Rect) -> Vec<u16> {
-    let ground = sheet.ground().bare();
-    let uneven = UNEVEN * sheet.grain_within(Feel::default());
-    let light = |r: &Spectrum| colour::xyz(&r.map(f64::from))[1];
-    let whole = light(ground);
+    let eye = Eye::on(sheet);
+    let whole = luminance(eye.ground);
     let mut out = Vec::with_capacity((rect.right - rect.left) * (rect.bottom - rect.top));
     for y in rect.top..rect.bottom {
         for x in rect.left..rect.right {
-            let pixel = sheet.dry_pixel(x, y).filter(|p| p[HELD] + p[LOOSE] > 0.0);
-            let left = pixel.map_or(1.0, |p| light(&shown(p, sheet.top_pixel(x, y), ground, uneven)) / whole);
+            let tile = sheet.tile(x / TILE, y / TILE);
+            let left = tile.map_or(1.0, |t| eye.light(t, (y % TILE) * TILE + x % TILE) / whole);
             out.push(((1.0 - left).clamp(0.0, 1.0) * 65_535.0).round() as u16);
         }
     }

@@ -49,6 +49,18 @@ pub const OWNER: usize = 0;
 pub const TOP: usize = 1;
 pub const TOP_COVER: usize = 2;
 
+/// Values a pixel has in the block of films laid as images ([`crate::medium::sheer`]).
+pub const FILM_VALUES: usize = 11;
+/// Number of the stroke that last laid film here, and the share of the pixel that it gave.
+pub const FILM_STROKE: usize = 0;
+pub const FILM_STROKE_SHARE: usize = 1;
+/// Share of the film before that stroke, then its colour (sRGB 0..1).
+pub const FILM_BEFORE: usize = 2;
+/// Share of the pixel that film covers, its colour, and how much of it powder hides.
+pub const FILM_SHARE: usize = 6;
+pub const FILM_COLOUR: usize = 7;
+pub const FILM_HIDDEN: usize = 10;
+
 /// The blocks that a dry dab acts on.
 pub struct DryBlocks<'a> {
     /// [`TILE_PIXELS`] × [`DRY_VALUES`]: all powder, whatever lies on top.
@@ -57,6 +69,8 @@ pub struct DryBlocks<'a> {
     pub even: Option<&'a mut [f32]>,
     /// [`TILE_PIXELS`] × [`LAYER_VALUES`], where more than one powder lies.
     pub layer: Option<&'a mut [f32]>,
+    /// [`TILE_PIXELS`] × [`FILM_VALUES`], where a film lies.
+    pub film: Option<&'a mut [f32]>,
 }
 
 /// One tile: a block for each medium that has touched it.
@@ -69,6 +83,8 @@ pub struct Tile {
     pub even: Option<Box<[f32]>>,
     /// Which powder lies on top: [`TILE_PIXELS`] × [`LAYER_VALUES`] values, once there is more than one.
     pub layer: Option<Box<[f32]>>,
+    /// Film laid as an image: [`TILE_PIXELS`] × [`FILM_VALUES`] values. Lies over the powder.
+    pub film: Option<Box<[f32]>>,
     /// Number of the only stick so far; 0 for none.
     pub powder: u16,
 }
@@ -91,7 +107,13 @@ impl Tile {
             dry: block_in_place(&mut self.dry, DRY_VALUES),
             even: if even { Some(block_in_place(&mut self.even, EVEN_VALUES)) } else { None },
             layer: self.layer.as_deref_mut(),
+            film: self.film.as_deref_mut(),
         }
+    }
+
+    /// Takes the block of films out, made if it is not there: it is worked on with the rest of the tile in view.
+    pub fn take_film(&mut self) -> Box<[f32]> {
+        self.film.take().unwrap_or_else(|| vec![0.0; TILE_PIXELS * FILM_VALUES].into_boxed_slice())
     }
 }
 
@@ -271,7 +293,7 @@ impl Sheet {
         self.tiles
             .iter()
             .flatten()
-            .flat_map(|t| [&t.dry, &t.even, &t.layer])
+            .flat_map(|t| [&t.dry, &t.even, &t.layer, &t.film])
             .flatten()
             .map(|b| b.len() * 4)
             .sum()
@@ -284,13 +306,16 @@ impl Sheet {
         hash.update((self.height as u64).to_le_bytes());
         hash.update(self.raster.pixel_mm.to_le_bytes());
         for (i, tile) in self.tiles.iter().enumerate() {
-            let Some(block) = tile.as_ref().and_then(|t| t.dry.as_ref()) else { continue };
-            if block.iter().all(|v| *v == 0.0) {
+            let of = |block: fn(&Tile) -> &Option<Box<[f32]>>| {
+                tile.as_ref().and_then(|t| block(t).as_deref()).unwrap_or_default()
+            };
+            let (dry, layer) = (of(|t| &t.dry), of(|t| &t.layer));
+            let film = of(|t| &t.film).chunks_exact(FILM_VALUES).flat_map(|p| &p[FILM_SHARE..]);
+            if dry.iter().chain(film.clone()).all(|v| *v == 0.0) {
                 continue;
             }
             hash.update((i as u64).to_le_bytes());
-            let layer = tile.as_ref().and_then(|t| t.layer.as_deref()).unwrap_or_default();
-            for value in block.iter().chain(layer) {
+            for value in dry.iter().chain(layer).chain(film) {
                 hash.update(value.to_le_bytes());
             }
         }

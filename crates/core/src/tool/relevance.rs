@@ -38,6 +38,8 @@ fn special(tool: &Tool, id: &str) -> Option<String> {
     let number = |id: &str| tool.number(id);
     let has = |q: Quality| tool.responses.iter().any(|r| r.quality == q && r.on);
     let lays = tool.action == Action::Lay;
+    let image = lays && tool.choice("ground.enters") != "contact";
+    let film = image && tool.choice("load.film") != "none";
     let reason = match id {
         _ if id.starts_with("mix.") && lays => "a stick only lays",
         "load.stick" | "load.deposit_um_mm" | "load.bound" if !lays => "this tool brings no powder",
@@ -116,6 +118,21 @@ fn special(tool: &Tool, id: &str) -> Option<String> {
         "tip.bite" if tool.action == Action::Fix => "a spray needs no contact",
         "tip.bite" if lays && tool.choice("ground.enters") == "multiplied" => {
             "the ground enters as an image, whatever the force"
+        }
+        "load.film" if !lays => "this tool brings no powder",
+        "load.film" if !image => "the ground enters by contact",
+        "load.deposit_um_mm" | "load.fill_um" | "load.grain" | "load.bound" | "touch.build" if film => {
+            "a film is no powder"
+        }
+        "tip.count"
+            if film
+                && number("tip.scatter_mm") == 0.0
+                && number("tip.scatter_along_mm") == 0.0
+                && tool.choice("tip.shape") != "speckled"
+                && !has(Quality::Scatter)
+                && !has(Quality::ScatterAlong) =>
+        {
+            "a film in one place is one film"
         }
         "ground.follow_mm" if number("ground.follow") == 0.0 => "nothing is followed",
         "ground.swap" | "ground.scale" | "ground.follow"

@@ -1,13 +1,16 @@
 //! One dab: where the tip lies, how it presses, what it does there, and what the trace keeps of it.
 
 use super::{Engine, HARDNESS_STEP, LEAST_SPACING_MM, TOOTH_STEP};
+use crate::ground::Feel;
 use crate::hand::path::Place;
 use crate::hand::{Signals, angles};
 use crate::medium::dry::{self, Done};
 use crate::medium::entry::{Entering, Entry};
 use crate::medium::press::Press;
 use crate::medium::rub::{self, Rub};
+use crate::medium::sheer;
 use crate::num;
+use crate::relief::flat::Eye;
 use crate::sheet::{Rect, Sheet};
 use crate::stroke::qualities::Values;
 use crate::stroke::trace::{DabTrace, Placed};
@@ -178,6 +181,38 @@ impl Engine {
                 mean_load: at.mean_load,
             }),
         };
+        if let Some(sheer) = &self.sheer {
+            let ground = sheet.ground().clone();
+            let eye = Eye::new(ground.bare(), sheet.grain_within(Feel::default()));
+            for (key, window) in tiles_of(rect) {
+                let contact = contact_in_place(
+                    &mut self.tiles,
+                    key,
+                    sheet,
+                    self.feel,
+                    &self.stick,
+                    at.tooth,
+                    self.grain_within,
+                    self.ranks.as_ref(),
+                );
+                let tile = sheet.tile_in_place(key.0, key.1);
+                let mut film = tile.take_film();
+                let under = |index| sheer::encoded(eye.without_film(tile, index));
+                sheer::lay_in_place(
+                    &mut film,
+                    under,
+                    sheer,
+                    contact,
+                    &dab,
+                    corner(key, pixel),
+                    pixel,
+                    window,
+                    done,
+                );
+                tile.film = Some(film);
+            }
+            return;
+        }
         let before = done.laid;
         let mut dust = self.dust.take();
         if let Some(dust) = dust.as_mut() {
@@ -256,16 +291,7 @@ impl Engine {
                 self.ranks.as_ref(),
             );
             let blocks = sheet.tile_in_place(key.0, key.1).dry_blocks_in_place(false, 0);
-            rub.take_in_place(
-                (blocks.dry, blocks.layer),
-                contact,
-                &dab,
-                n,
-                corner(*key, pixel),
-                pixel,
-                *window,
-                done,
-            );
+            rub.take_in_place(blocks, contact, &dab, n, corner(*key, pixel), pixel, *window, done);
         }
         let block = |n: usize, work: &mut dyn FnMut(&mut [f32])| {
             let (x, y) = tiles[n].0;

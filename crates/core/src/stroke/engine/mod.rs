@@ -22,7 +22,9 @@ use crate::medium::dust::Dust;
 use crate::medium::entry::{Entry, Ranks};
 use crate::medium::face::Face;
 use crate::medium::rub::{Mover, Rub};
+use crate::medium::sheer::Sheer;
 use crate::num;
+use crate::paint::blend::Blend;
 use crate::paint::sticks;
 use crate::sheet::{Rect, Sheet};
 use crate::tip::{Outline, Profile, Shape, Shelf, Stencil};
@@ -85,6 +87,8 @@ pub struct Engine {
     grain_within: f32,
     bearing: Rc<Bearing>,
     entry: Entry,
+    /// What is laid, where it is a film and not powder.
+    sheer: Option<Sheer>,
     /// Ranks of heights, where the ground enters as an image.
     ranks: Option<Ranks>,
     profiles: HashMap<u32, (Profile, f64)>,
@@ -141,6 +145,9 @@ impl Engine {
             grain_within: sheet.grain_within(feel),
             hand,
             rub: mover(&tool).map(Rub::new),
+            sheer: (entry != Entry::Contact)
+                .then(|| Blend::named(tool.choice("load.film")).map(|b| Sheer::of(&stick.powder, b)))
+                .flatten(),
             dust: (tool.action == Action::Lay && entry == Entry::Contact)
                 .then(|| Dust::new(n("load.dust"), n("load.dust_mm")))
                 .flatten(),
