@@ -85,8 +85,13 @@ fn exchange_in_place(value: &mut Value, from: &str, to: &str) -> bool {
             to.clone_into(text);
             true
         }
-        Value::Array(all) => all.iter_mut().fold(false, |any, v| exchange_in_place(v, from, to) || any),
-        Value::Object(all) => all.values_mut().fold(false, |any, v| exchange_in_place(v, from, to) || any),
+        // Every one, not only the first.
+        Value::Array(all) => {
+            all.iter_mut().filter_map(|v| exchange_in_place(v, from, to).then_some(())).count() > 0
+        }
+        Value::Object(all) => {
+            all.values_mut().filter_map(|v| exchange_in_place(v, from, to).then_some(())).count() > 0
+        }
         _ => false,
     }
 }

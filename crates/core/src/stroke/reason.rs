@@ -40,10 +40,13 @@ pub fn explain(tool: &Tool, dab: &DabTrace) -> Reason {
     let mut push = |station: Station, what: String, times: f64| {
         lines.push(Line { station, what, times: times.max(LEAST), weight: 0.0 });
     };
+    let enters = if tool.action == Action::Lay { tool.choice("ground.enters") } else { "contact" };
+    // A multiplied tool lays the same whatever the force.
+    let pressed = enters != "multiplied";
     for factor in &dab.factors {
         let response = &tool.responses[factor.response];
         let quality = match response.quality {
-            Quality::Force => "force",
+            Quality::Force if pressed => "force",
             Quality::Flow => "flow",
             Quality::Opacity => "opacity",
             _ => continue,
@@ -58,11 +61,17 @@ pub fn explain(tool: &Tool, dab: &DabTrace) -> Reason {
         };
         push(Station::Touch, what, factor.of_most);
     }
-    // At the responses' most, the stick would be loaded with full_load: what the footprint and the stick make of it.
-    push(Station::Tip, format!("spread over {:.1} mm²", dab.area_mm2), dab.full_load.min(1.0));
-    if dab.load > 0.0 {
+    let load = if pressed { dab.load.min(1.0) } else { 1.0 };
+    if pressed {
+        // At the responses' most, the stick would be loaded with full_load: what the footprint and the stick make of it.
+        push(Station::Tip, format!("spread over {:.1} mm²", dab.area_mm2), dab.full_load.min(1.0));
+    }
+    if enters != "contact" {
+        let what = format!("ground as an image, {:.0} % laid", 100.0 * dab.contact);
+        push(Station::Ground, what, dab.contact / load.max(LEAST));
+    } else if load > 0.0 {
         let what = format!("tooth, {:.0} % touched", 100.0 * dab.covered);
-        push(Station::Ground, what, dab.covered / dab.load.min(1.0));
+        push(Station::Ground, what, dab.covered / load);
     }
     let own = |q: Quality| {
         let driven = tool.responses.iter().any(|r| r.on && r.quality == q);
@@ -84,7 +93,8 @@ pub fn explain(tool: &Tool, dab: &DabTrace) -> Reason {
 }
 
 fn sentence(tool: &Tool, dab: &DabTrace, lines: &[Line]) -> String {
-    let covered = 100.0 * dab.covered;
+    let image = tool.action == Action::Lay && tool.choice("ground.enters") != "contact";
+    let covered = 100.0 * if image { dab.contact } else { dab.covered };
     let tone = match covered {
         c if c < 1.0 => "hardly touches",
         c if c < 30.0 => "light",
@@ -111,7 +121,8 @@ fn phrase(line: &Line) -> String {
     match line.station {
         Station::Touch => line.what.clone(),
         Station::Tip => format!("the force {}", line.what),
-        Station::Ground => "the paper's tooth".to_owned(),
+        Station::Ground if line.what.starts_with("tooth") => "the paper's tooth".to_owned(),
+        Station::Ground => "the ground as an image".to_owned(),
         _ => line.what.clone(),
     }
 }
