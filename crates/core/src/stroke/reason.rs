@@ -121,8 +121,8 @@ fn phrase(line: &Line) -> String {
     match line.station {
         Station::Touch => line.what.clone(),
         Station::Tip => format!("the force {}", line.what),
-        Station::Ground if line.what.starts_with("tooth") => "the paper's tooth".to_owned(),
-        Station::Ground => "the ground as an image".to_owned(),
+        // Without how much.
+        Station::Ground => format!("the {}", line.what.split(',').next().unwrap_or_default()),
         _ => line.what.clone(),
     }
 }

@@ -66,31 +66,47 @@ pub(super) fn corner((tx, ty): (usize, usize), pixel: f32) -> [f32; 2] {
     [(tx * TILE) as f32 * pixel, (ty * TILE) as f32 * pixel]
 }
 
-/// The contact tables of a tile, made or brought to `tooth` where needed.
-#[allow(clippy::too_many_arguments)] // what a contact is made of
-pub(super) fn contact_in_place<'a>(
-    tiles: &'a mut HashMap<(usize, usize), TileContact>,
-    key: (usize, usize),
-    sheet: &Sheet,
+/// The ground under a sheet's tiles as one tool meets it, made where a dab first comes.
+pub(super) struct Contacts {
+    tiles: HashMap<(usize, usize), TileContact>,
     feel: Feel,
-    stick: &Stick,
-    tooth: f32,
+    /// The stick's, µm, and how far its grain varies what is shed.
+    grit: f32,
+    grain: f32,
     grain_within: f32,
-    ranks: Option<&Ranks>,
-) -> &'a Contact {
-    let entry = tiles.entry(key).or_insert_with(|| {
-        let ground = sheet.ground_tile(key.0, key.1, feel);
-        let mut contact = Contact::new(&ground, stick.grit, stick.grain, tooth, grain_within);
-        if let Some(ranks) = ranks {
-            rank_in_place(&mut contact, &ground, ranks);
+    /// Ranks of heights, where the ground enters as an image.
+    ranks: Option<Ranks>,
+}
+
+impl Contacts {
+    pub(super) fn new(sheet: &Sheet, feel: Feel, stick: &Stick, ranks: Option<Ranks>) -> Self {
+        Self {
+            tiles: HashMap::new(),
+            feel,
+            grit: stick.grit,
+            grain: stick.grain,
+            grain_within: sheet.grain_within(feel),
+            ranks,
         }
-        TileContact { ground, tooth, contact }
-    });
-    if entry.tooth != tooth {
-        let rank = std::mem::take(&mut entry.contact.rank);
-        entry.contact = Contact::new(&entry.ground, stick.grit, stick.grain, tooth, grain_within);
-        entry.contact.rank = rank;
-        entry.tooth = tooth;
     }
-    &entry.contact
+
+    /// The tables of a tile, made or brought to `tooth` where needed.
+    pub(super) fn of_in_place(&mut self, key: (usize, usize), sheet: &Sheet, tooth: f32) -> &Contact {
+        let make = |ground: &GroundTile| {
+            let mut contact = Contact::new(ground, self.grit, self.grain, tooth, self.grain_within);
+            if let Some(ranks) = &self.ranks {
+                rank_in_place(&mut contact, ground, ranks);
+            }
+            contact
+        };
+        let entry = self.tiles.entry(key).or_insert_with(|| {
+            let ground = sheet.ground_tile(key.0, key.1, self.feel);
+            TileContact { contact: make(&ground), ground, tooth }
+        });
+        if entry.tooth != tooth {
+            entry.contact = make(&entry.ground);
+            entry.tooth = tooth;
+        }
+        &entry.contact
+    }
 }

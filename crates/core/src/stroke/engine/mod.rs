@@ -3,6 +3,7 @@
 //! Nothing here depends on how the reports are batched: a piece of the way is worked on when its next report arrives, and
 //! dabs are set by travelled length.
 
+mod act;
 mod dab;
 mod pass;
 
@@ -11,9 +12,9 @@ use std::rc::Rc;
 
 use super::qualities::Qualities;
 use super::trace::{Balance, Trace};
-use super::visit::TileContact;
+use super::visit::Contacts;
 use crate::error::Result;
-use crate::ground::{Bearing, Feel};
+use crate::ground::Bearing;
 use crate::hand::path::{Piece, Place};
 use crate::hand::steadying::SteadyWay;
 use crate::hand::{Hand, Sample, Signals, angles};
@@ -82,17 +83,13 @@ pub struct Engine {
     bite: f32,
     /// What of the footprint lays; nothing where all of it does.
     stencil: Option<Rc<Stencil>>,
-    feel: Feel,
     auto_spacing: bool,
-    grain_within: f32,
     bearing: Rc<Bearing>,
     entry: Entry,
     /// What is laid, where it is a film and not powder.
     sheer: Option<Sheer>,
-    /// Ranks of heights, where the ground enters as an image.
-    ranks: Option<Ranks>,
     profiles: HashMap<u32, (Profile, f64)>,
-    tiles: HashMap<(usize, usize), TileContact>,
+    contacts: Contacts,
     face: Face,
     pass: Option<Pass>,
     passes: u32,
@@ -142,7 +139,6 @@ impl Engine {
         Ok(Self {
             qualities: Qualities::new(&tool),
             auto_spacing: tool.switch("tip.spacing_auto"),
-            grain_within: sheet.grain_within(feel),
             hand,
             rub: mover(&tool).map(Rub::new),
             sheer: (entry != Entry::Contact)
@@ -162,12 +158,15 @@ impl Engine {
             bite: if entry == Entry::Multiplied { 0.0 } else { n("tip.bite") },
             outline: Shape::named(tool.choice("tip.shape")).outline(),
             stencil: shelf.stencil(&tool).map_err(|e| e.within("parameters"))?,
-            feel,
-            ranks: (entry != Entry::Contact).then(|| Ranks::of(bearing.heights())),
+            contacts: Contacts::new(
+                sheet,
+                feel,
+                &stick,
+                (entry != Entry::Contact).then(|| Ranks::of(bearing.heights())),
+            ),
             entry,
             bearing,
             profiles: HashMap::new(),
-            tiles: HashMap::new(),
             face: Face::default(),
             pass: None,
             passes: 0,

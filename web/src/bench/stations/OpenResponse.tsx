@@ -1,0 +1,254 @@
+/** One response: its curve, input and output, and what else it has. */
+
+import { useState, type ComponentProps } from "react";
+import { firstOutput, isChance, outputRange, short, withResponse, type Response, type ToolDocument } from "../../model/tool";
+import { movePoint } from "../../plot/CurveEditor";
+import { CurveLibrary } from "../../plot/CurveLibrary";
+import { Button, Choice, NumberField, Toggle } from "../../ui/controls";
+import { useDeclared } from "../context";
+import { drag, edit, say, useBench } from "../store";
+import { useLevels } from "../useEngine";
+import { CopyResponse } from "./CopyResponse";
+import { ResponseCurve } from "./ResponseCurve";
+
+export function OpenResponse({ document, kept, response, width }: { document: ToolDocument; kept: ToolDocument | null; response: Response; width: number }) {
+  const { signal, ownParameter, declarations } = useDeclared();
+  const [point, setPoint] = useState<number | null>(null);
+  const keptResponse = kept?.responses.find((r) => r.id === response.id) ?? null;
+  const info = signal(response.signal);
+  const own = ownParameter(response.quality);
+  if (!info || !own) return null;
+  const { low, high, step, unit } = outputRange(document, response, own);
+  /** Output of a response that became another kind of response. */
+  const anew = (c: Partial<Response>) => {
+    const moved = withResponse(document, response.id, c);
+    const next = ownParameter(c.quality ?? response.quality);
+    const changed = moved.responses.find((r) => r.id === response.id);
+    return next && changed ? { ...c, output: firstOutput(moved, changed, next) } : c;
+  };
+  const change = (c: Partial<Response>) => edit((d) => withResponse(d, response.id, c));
+  const selected = point !== null ? response.curve[point] : undefined;
+  // Of what was kept, only what differs now is written out.
+  const before = (differs: boolean | null, text: string) => (keptResponse && differs ? text : null);
+  const span = ([a, b]: [number, number]) => `${short(a)}–${short(b)}`;
+  const keptSignal = signal(keptResponse?.signal ?? "")?.label ?? "";
+  const keptQuality = (ownParameter(keptResponse?.quality ?? "")?.label ?? "").toLowerCase();
+  const keptFrom = before(
+    keptResponse && (keptResponse.signal !== response.signal || span(keptResponse.input) !== span(response.input) || keptResponse.repeat !== response.repeat),
+    `${keptResponse?.signal === response.signal ? "" : `${keptSignal} `}${keptResponse ? span(keptResponse.input) : ""}`,
+  );
+  // A spread's output is no output of another kind of response: they go back together.
+  const kindKept = keptResponse && keptResponse.around !== response.around ? { around: keptResponse.around, output: keptResponse.output } : {};
+  const keptTo = before(
+    keptResponse && (keptResponse.quality !== response.quality || keptResponse.around !== response.around || span(keptResponse.output) !== span(response.output)),
+    `${keptResponse?.quality === response.quality ? "" : `${keptQuality} `}${keptResponse ? span(keptResponse.output) : ""}`,
+  );
+  const keptAmount = before(
+    keptResponse && (keptResponse.amount !== response.amount || keptResponse.on !== response.on),
+    keptResponse?.on ? short(keptResponse.amount) : "off",
+  );
+  return (
+    <div>
+      <ResponseCurve
+        name={`Curve from ${info.label} to ${own.label.toLowerCase()}`}
+        response={response}
+        kept={keptResponse}
+        inputUnit={info.unit}
+        selected={point}
+        width={width}
+        onSelect={setPoint}
+        onDrag={(curve) => drag(withResponse(document, response.id, { curve }))}
+        onChange={(curve) => change({ curve })}
+      />
+      <div className="flex flex-wrap items-center gap-1 border-t border-hair py-1 text-[12px]">
+        {selected && point !== null ? (
+          <>
+            <span className="text-muted">Point {point + 1}</span>
+            <Field label="Point, input share" value={selected[0]} low={0} high={1} step={0.001} width="w-14" onCommit={(x) => change({ curve: movePoint(response.curve, point, [x, selected[1]]) })} />
+            <span aria-hidden>→</span>
+            <Field label="Point, output share" value={selected[1]} low={0} high={1} step={0.001} width="w-14" onCommit={(y) => change({ curve: movePoint(response.curve, point, [selected[0], y]) })} />
+            <Button
+              className="!min-h-6 !px-2 !py-0"
+              disabled={response.curve.length <= 2}
+              onClick={() => {
+                change({ curve: response.curve.filter((_, i) => i !== point) });
+                setPoint(null);
+              }}
+            >
+              Remove
+            </Button>
+          </>
+        ) : (
+          <span className="text-muted">Click the line to add a point.</span>
+        )}
+        <span className="ml-auto flex gap-1">
+          <CurveLibrary curve={response.curve} onTake={(curve) => change({ curve })} onTell={say} />
+          <Button className="!min-h-6 !px-2 !py-0" onClick={() => change({ curve: response.curve.map(([x, y]) => [x, Number((1 - y).toFixed(4))]) })}>
+            Invert
+          </Button>
+          <Button className="!min-h-6 !px-2 !py-0" onClick={() => change({ curve: [[0, 0], [1, 1]] })}>
+            Straight
+          </Button>
+          {keptResponse && JSON.stringify(keptResponse.curve) !== JSON.stringify(response.curve) && (
+            <Button className="!min-h-6 !px-2 !py-0" onClick={() => change({ curve: keptResponse.curve })}>
+              As kept
+            </Button>
+          )}
+        </span>
+      </div>
+      <Line label="From" kept={keptFrom} onPutBack={() => keptResponse && change({ signal: keptResponse.signal, input: keptResponse.input, repeat: keptResponse.repeat, ...kindKept })}>
+        <Choice
+          label="Signal"
+          value={response.signal}
+          options={declarations.signals.map((s) => [s.signal, s.label])}
+          onChange={(name) => {
+            const next = signal(name);
+            if (!next) return;
+            const to: Partial<Response> = { signal: name, input: [next.low, next.high], repeat: undefined, around: isChance(name) ? response.around : undefined };
+            change(response.around && !to.around ? anew(to) : to);
+          }}
+        />
+        <Field label="Input, lower end" value={response.input[0]} low={info.least} high={response.input[1]} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [v, response.input[1]] })} />
+        <span aria-hidden>–</span>
+        {(response.signal === "distance" || response.signal === "time") && (
+          <Button
+            className="!min-h-6 !px-1.5 !py-0"
+            aria-pressed={response.repeat ?? false}
+            title="Begin again past the upper end"
+            onClick={() => change({ repeat: response.repeat ? undefined : true })}
+          >
+            repeat
+          </Button>
+        )}
+        <Field label="Input, upper end" value={response.input[1]} low={response.input[0]} high={info.most} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [response.input[0], v] })} />
+        <span className="w-9 text-muted">{info.unit}</span>
+      </Line>
+      <Line label="To" kept={keptTo} onPutBack={() => keptResponse && change({ quality: keptResponse.quality, ...kindKept, output: keptResponse.output })}>
+        <Choice
+          label="Quality"
+          value={response.quality}
+          options={declarations.qualities.map((q) => [q.quality, ownParameter(q.quality)?.label ?? q.quality])}
+          onChange={(quality) => {
+            change(anew({ quality }));
+          }}
+        />
+        {isChance(response.signal) && (
+          <Button
+            className="!min-h-6 !px-1.5 !py-0"
+            aria-pressed={response.around ?? false}
+            title="A spread around what the other responses make of it"
+            onClick={() => change(anew({ around: response.around ? undefined : true }))}
+          >
+            around
+          </Button>
+        )}
+        {response.around ? (
+          <Spread response={response} onChange={(output) => change({ output })} />
+        ) : (
+          <>
+            <Field label="Output at the curve's 0" value={response.output[0]} low={low} high={high} step={step} width="w-12" onCommit={(v) => change({ output: [v, response.output[1]] })} />
+            <span aria-hidden>–</span>
+            <Field label="Output at the curve's 1" value={response.output[1]} low={low} high={high} step={step} width="w-12" onCommit={(v) => change({ output: [response.output[0], v] })} />
+            <span className="w-9 text-muted">{unit}</span>
+          </>
+        )}
+      </Line>
+      <Line label="Amount" kept={keptAmount} onPutBack={() => keptResponse && change({ amount: keptResponse.amount, on: keptResponse.on })}>
+        <Field label="Amount" value={response.amount} low={0} high={1} step={0.01} onCommit={(amount) => change({ amount })} />
+        <Toggle label="Response acts" on={response.on} onChange={(on) => change({ on })} />
+        <CopyResponse response={response} />
+        <Button className="!min-h-6 !px-2 !py-0" aria-label="Remove response" onClick={() => edit((d) => ({ ...d, responses: d.responses.filter((r) => r.id !== response.id) }))}>
+          Remove
+        </Button>
+      </Line>
+      <LevelsLine response={response} unit={unit} />
+      {!response.around && document.responses.filter((r) => r.quality === response.quality && !r.around).length > 1 && response.quality !== "angle" && (
+        <Line
+          label="Together with the others"
+          kept={kept && kept.combine[response.quality] !== document.combine[response.quality] ? (kept.combine[response.quality] ?? "product") : null}
+          onPutBack={() => edit((d) => ({ ...d, combine: { ...d.combine, [response.quality]: kept?.combine[response.quality] ?? "product" } }))}
+        >
+          <Choice
+            label="How responses combine"
+            value={document.combine[response.quality] ?? "product"}
+            options={[["product", "product"], ["sum", "sum"], ["smallest", "smallest"], ["largest", "largest"]]}
+            onChange={(how) => edit((d) => ({ ...d, combine: { ...d.combine, [response.quality]: how } }))}
+          />
+        </Line>
+      )}
+    </div>
+  );
+}
+
+/** A spread around a value: how far down and up, as a share of it or in degrees. */
+function Spread({ response, onChange }: { response: Response; onChange: (output: [number, number]) => void }) {
+  const angle = response.quality === "angle";
+  const [scale, most, unit] = angle ? [1, 180, "°"] : [100, 100, "%"];
+  const [down, up] = [-response.output[0] * scale, response.output[1] * scale];
+  const to = (d: number, u: number) => onChange([-d / scale, u / scale]);
+  const one = Math.abs(down - up) < 1e-9;
+  return (
+    <>
+      {one ? (
+        <>
+          <span aria-hidden>±</span>
+          <Field label="Spread around the value" value={up} low={0} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(v, v)} />
+        </>
+      ) : (
+        <>
+          <Field label="Spread below the value" value={down} low={-most} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(v, up)} />
+          <span aria-hidden>to</span>
+          <Field label="Spread above the value" value={up} low={-most} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(down, v)} />
+        </>
+      )}
+      <span className="w-4 text-muted">{unit}</span>
+      <Button className="!min-h-6 !px-1.5 !py-0" title={one ? "Set down and up apart" : "As far down as up"} onClick={() => (one ? to(0, up) : to(Math.max(Math.abs(down), Math.abs(up)), Math.max(Math.abs(down), Math.abs(up))))}>
+        {one ? "apart" : "alike"}
+      </Button>
+    </>
+  );
+}
+
+function LevelsLine({ response, unit }: { response: Response; unit: string }) {
+  const most = useBench((s) => s.hand.profile.levels);
+  const levels = useLevels(response.curve, response.input);
+  // The levels are those of the pen's force.
+  if (!levels || !(response.signal === "pressure" || response.signal === "hardest-press")) return null;
+  return (
+    <Line label="Pen levels that still count">
+      <span className="num" data-testid="levels">
+        <b>{levels.usable_levels.toLocaleString("en")}</b> of {most.toLocaleString("en")}
+      </span>
+      <span className="text-muted">
+        step {short(levels.max_step * Math.abs(response.output[1] - response.output[0]), 2)} {unit}
+      </span>
+    </Line>
+  );
+}
+
+const Field = (props: Omit<ComponentProps<typeof NumberField>, "onRefuse">) => <NumberField onRefuse={say} {...props} />;
+
+interface LineProps {
+  label: string;
+  /** What was kept, written out, where it differs from the draft. */
+  kept?: string | null | undefined;
+  onPutBack?: () => void;
+  children: React.ReactNode;
+}
+
+function Line({ label, kept, onPutBack, children }: LineProps) {
+  return (
+    <div className="flex min-h-8 flex-wrap items-center gap-1.5 border-t border-hair py-0.5">
+      <span>{label}</span>
+      {kept && (
+        <>
+          <span className="inline-block h-1.5 w-1.5 shrink-0 rounded-full bg-draft" role="img" aria-label="changed" />
+          <button type="button" className="num min-h-6 text-muted line-through" title="Put this back" aria-label={`Put ${label} back to ${kept}`} onClick={onPutBack}>
+            {kept}
+          </button>
+        </>
+      )}
+      <span className="ml-auto flex items-center gap-1">{children}</span>
+    </div>
+  );
+}
