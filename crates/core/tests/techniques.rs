@@ -7,11 +7,12 @@ use std::collections::HashMap;
 use std::rc::Rc;
 
 use common::{demo_tools, mean};
-use saltmarsh_core::ground::Ground;
-use saltmarsh_core::hand::Hand;
+use saltmarsh_core::ground::{Ground, Surface};
+use saltmarsh_core::hand::{Gesture, Hand, Sample, angles};
 use saltmarsh_core::image::Images;
+use saltmarsh_core::paint::sticks;
 use saltmarsh_core::relief::flat;
-use saltmarsh_core::sheet::Sheet;
+use saltmarsh_core::sheet::{COVER, OWNER, Sheet, TOP_COVER};
 use saltmarsh_core::stroke::Engine;
 use saltmarsh_core::technique::{self, Technique};
 use saltmarsh_core::tool::{Action, Tool};
@@ -126,4 +127,102 @@ fn light_is_lifted_out_and_put_on() {
     let light = lightness(&heightened, [30.0, 20.5, 42.0, 21.5]);
     let dark = lightness(&heightened, [14.0, 5.0, 46.0, 7.0]);
     assert!(light > toned + 5.0 && dark < toned - 10.0, "{light} over {toned} over {dark}");
+}
+
+/// A leaning stick pulled along a strip of cold-pressed paper at a speed, mm/s.
+fn leaning(pressure: f64, speed: f64) -> Gesture {
+    let (tilt_x, tilt_y) = angles::to_tilt(0.9, std::f64::consts::FRAC_PI_2);
+    common::hand_drawn(240.0, 52.0 / speed, |t| Sample {
+        t,
+        x: 4.0 + speed * t,
+        y: 7.0,
+        pressure,
+        tilt_x,
+        tilt_y,
+        twist: 0.0,
+    })
+}
+
+fn strip() -> Sheet {
+    common::sheet(&common::ground(Surface::ColdPressed), [60.0, 14.0], 0.1)
+}
+
+/// Mean over the middle of the strip.
+fn middle(value: impl Fn(usize, usize) -> f64) -> f64 {
+    let under = (60..80).flat_map(|y| (200..450).map(move |x| (x, y)));
+    mean(&under.map(|(x, y)| value(x, y)).collect::<Vec<_>>())
+}
+
+/// The share that powder covers.
+fn cover(sheet: &Sheet) -> f64 {
+    middle(|x, y| sheet.dry_pixel(x, y).map_or(0.0, |p| f64::from(p[COVER])))
+}
+
+fn covered(name: &str, pressure: f64, speed: f64) -> f64 {
+    let mut sheet = strip();
+    common::draw(&common::demo_tool(name), &leaning(pressure, speed), &mut sheet);
+    cover(&sheet)
+}
+
+#[test]
+fn hard_sticks_skip_at_speed_and_friable_ones_do_not() {
+    for (name, low, high) in [
+        ("compressed-charcoal-edge", 0.3, 0.9),
+        ("graphite-2b-point", 0.3, 0.92),
+        ("soft-pastel-side", 0.95, 1.05),
+    ] {
+        let (slow, fast) = (covered(name, 0.6, 60.0), covered(name, 0.6, 550.0));
+        let kept = fast / slow;
+        assert!(kept > low && kept < high, "{name}: covers {slow} slowly, {fast} fast");
+    }
+}
+
+#[test]
+fn a_burnished_tooth_takes_no_more_and_a_scumble_lets_what_is_under_it_show() {
+    let pencil = common::demo_tool("pencil-ochre");
+    let mut sheet = strip();
+    let firm = common::pull([4.0, 7.0], [56.0, 7.0], 1.0);
+    let lay = |sheet: &mut Sheet| common::draw(&pencil, &firm, sheet).balance.from_stick_mm3;
+    let first = lay(&mut sheet);
+    (0..12).for_each(|_| _ = lay(&mut sheet));
+    let last = lay(&mut sheet);
+    assert!(last < 0.12 * first, "the last pass lays {last} mm³ of the first's {first}");
+    let line = |x: usize| f64::from(sheet.dry_pixel(x, 70).expect("pencil")[COVER]);
+    let burnished = mean(&(200..450).map(line).collect::<Vec<_>>());
+    assert!(burnished > 0.9, "{burnished}");
+
+    // Chalk drawn lightly over closed charcoal rides on it as on paper, and leaves much of it in sight.
+    let mut sheet = strip();
+    let dark = common::demo_tool("compressed-charcoal-edge");
+    (0..3).for_each(|_| _ = common::draw(&dark, &leaning(1.0, 60.0), &mut sheet));
+    assert!(cover(&sheet) > 0.97, "closed: {}", cover(&sheet));
+    common::draw(&common::demo_tool("chalk-side"), &leaning(0.2, 60.0), &mut sheet);
+    let number = f32::from(sticks::number_of("chalk"));
+    let of_chalk = |x: usize, y: usize| {
+        sheet.top_pixel(x, y).filter(|t| t[OWNER] == number).map_or(0.0, |t| f64::from(t[TOP_COVER]))
+    };
+    let (on_charcoal, on_paper) = (middle(of_chalk), covered("chalk-side", 0.2, 60.0));
+    assert!(
+        on_charcoal > 0.1 && on_charcoal < on_paper + 0.15,
+        "{on_charcoal} on charcoal, {on_paper} on paper"
+    );
+}
+
+#[test]
+fn a_stroke_has_no_tramlines() {
+    // A worn point presses hardest in its middle: no stroke may be darker at its sides.
+    for name in
+        ["vine-charcoal-corner", "willow-thin", "graphite-6b-point", "sanguine-stick", "graphite-block"]
+    {
+        let mut sheet = common::sheet(&common::ground(Surface::HotPressed), [60.0, 14.0], 0.1);
+        common::draw(&common::demo_tool(name), &common::pull([4.0, 7.0], [56.0, 7.0], 0.55), &mut sheet);
+        let rows: Vec<f64> = (0..140).map(|y| mean(&common::powder(&sheet, [100, y, 500, y + 1]))).collect();
+        let first = rows.iter().position(|v| *v > 0.02).expect("a stroke");
+        let last = rows.iter().rposition(|v| *v > 0.02).expect("a stroke");
+        let quarter = (last - first).div_ceil(4);
+        let most = |from: usize, to: usize| rows[from..to].iter().fold(0.0, |m: f64, v| m.max(*v));
+        let sides = most(first, first + quarter).max(most(last + 1 - quarter, last + 1));
+        let middle = most(first + quarter, last + 1 - quarter);
+        assert!(sides < 1.1 * middle, "{name}: {sides} µm at the sides, {middle} in the middle");
+    }
 }

@@ -1,7 +1,8 @@
 //! Dry media: a stick meets the peaks of the tooth first and leaves powder there (models.md §5, dry study steps 1–4, 6).
 //!
 //! Per pixel under the tip, heights in µm:
-//! - load `q = P/H`, plane `c(q)` ([`super::plane`]);
+//! - load `q = P/H`, plane `c(q)` ([`super::plane`]), raised by β·m of a layer that lies everywhere under the tip: a closed
+//!   tooth is met as bare paper is;
 //! - `x = (z + h_g·γ + τ·face + β·m − c)/σ`, σ² the variance within the pixel: touched share `Φ(x)`, contact
 //!   `φ = σ(G(x) − G(x − δ/σ))/δ`;
 //! - `w = k·flow·e^(g′γ − g′²v/2)·φ·ds` with `g′ = g(1 − .55φ)`, v the variance of γ between pixels, room `M = M₀·opacity·(1 + gγ/3)·Φ(x)`;

@@ -6,6 +6,7 @@ use crate::ground::GroundTile;
 use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
 use crate::tip::{Footprint, PROFILE_ENTRIES, PROFILE_STEPS, Profile, Stamp};
 
+use super::dry::RAISE;
 use super::entry::Ranks;
 use super::face::Face;
 use super::plane::Plane;
@@ -96,19 +97,29 @@ struct Bite {
 pub struct Press {
     load: [f32; PROFILE_ENTRIES],
     level: [f32; PROFILE_ENTRIES],
+    /// How much higher it all lies on a closed layer of powder, µm.
+    raised: f32,
     bite: Option<Bite>,
 }
 
 impl Press {
     /// `load`: load at a pressure of 1 in the profile's scale.
     pub fn new(profile: &Profile, plane: &Plane, load: f32) -> Self {
-        let mut out = Self { load: [0.0; PROFILE_ENTRIES], level: [0.0; PROFILE_ENTRIES], bite: None };
+        let mut out =
+            Self { load: [0.0; PROFILE_ENTRIES], level: [0.0; PROFILE_ENTRIES], raised: 0.0, bite: None };
         for first in (0..PROFILE_ENTRIES).step_by(LANES) {
             let loads = all(load) * lanes::four(&profile.table()[first..]);
             out.load[first..first + LANES].copy_from_slice(&loads.to_array());
             out.level[first..first + LANES].copy_from_slice(&plane.at(loads).to_array());
         }
         out
+    }
+
+    /// Rides on a layer of powder of `um` that lies everywhere under the tip: the tooth it meets is that layer's.
+    #[must_use]
+    pub fn riding(mut self, um: f32) -> Self {
+        self.raised = RAISE * um;
+        self
     }
 
     /// Presses harder towards the point's end of a side that lies down (dry study, step 1), the mean as before. `bite`: 0 as
@@ -214,6 +225,7 @@ impl<'a> Reach<'a> {
             load *= lanes::between(&bite.along, along);
             level = bite.plane.at(load);
         }
+        let level = level + all(self.press.raised);
         let face = self.face.at(all(dy * f.travel_cos) - x * all(f.travel_sin));
         let mut cover = (all(0.5) * sum).to_array();
         cover[..from].fill(0.0);

@@ -280,6 +280,21 @@ impl Sheet {
         Some(&block[at..at + DRY_VALUES])
     }
 
+    /// Powder at `(x, y)`, µm, without that of the even stroke of this number; 0 beyond the sheet.
+    pub fn powder_um(&self, x: usize, y: usize, even: Option<f32>) -> f32 {
+        if x >= self.width || y >= self.height {
+            return 0.0;
+        }
+        let Some(tile) = self.tile(x / TILE, y / TILE) else { return 0.0 };
+        let index = (y % TILE) * TILE + x % TILE;
+        let all =
+            tile.dry.as_ref().map_or(0.0, |d| d[index * DRY_VALUES + HELD] + d[index * DRY_VALUES + LOOSE]);
+        let own = even.zip(tile.even.as_ref()).map_or(0.0, |(stroke, e)| {
+            if e[index * EVEN_VALUES + STROKE] == stroke { e[index * EVEN_VALUES + LAID] } else { 0.0 }
+        });
+        all - own
+    }
+
     /// What lies on top at `(x, y)`: the number of its stick, µm, and the share it covers; nothing where only one powder lies in
     /// the tile.
     pub fn top_pixel(&self, x: usize, y: usize) -> Option<&[f32]> {

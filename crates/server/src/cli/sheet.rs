@@ -20,7 +20,7 @@ use super::{Stop, read_text};
 
 const MOST_TOOL_BYTES: usize = 1024 * 1024;
 /// Sheets stand beside each other up to this width, this far apart, mm.
-const ACROSS_MM: f64 = 184.0;
+const ACROSS_MM: f64 = 185.0;
 const APART_MM: f64 = 2.0;
 /// Between sheets.
 const MOUNT: [u8; 4] = [255, 255, 255, 255];

@@ -10,7 +10,7 @@ use crate::num;
 use crate::sheet::{Rect, Sheet};
 use crate::stroke::qualities::Values;
 use crate::stroke::trace::{DabTrace, Placed};
-use crate::stroke::visit::{At, under};
+use crate::stroke::visit::{At, lies_everywhere, under};
 use crate::tip::{Footprint, Profile, spacing};
 use crate::tool::Action;
 use crate::tool::parameter::Quality;
@@ -120,7 +120,8 @@ impl Engine {
         let plane = self.bearing.plane(pressing.tooth, self.stick.grit, self.stick.give);
         let profile = &self.profiles[&pressing.hardness].0;
         let press = Press::new(profile, &plane, pressing.mean_load * footprint.profile_norm(profile))
-            .biting(self.bite, footprint, &plane);
+            .biting(self.bite, footprint, &plane)
+            .riding(self.rides_on(&shown, sheet));
         let at = At {
             shown,
             thin,
@@ -143,6 +144,16 @@ impl Engine {
         }
         let dusted = self.settle_in_place(pressing.travel, sheet);
         Some(dusted.map_or(rect, |d| d.union(rect)))
+    }
+
+    /// Powder that a tip rides on, µm; none where it does not press.
+    fn rides_on(&self, shown: &Footprint, sheet: &Sheet) -> f32 {
+        if self.entry != Entry::Contact || self.tool.action == Action::Fix {
+            return 0.0;
+        }
+        let stroke = self.stroke_base + self.pass.as_ref().map_or(0, |p| p.number) + 1;
+        let even = (self.stick.even && self.tool.action == Action::Lay).then_some(stroke as f32);
+        lies_everywhere(shown, sheet.pixel_mm() as f32, sheet, even)
     }
 
     /// How far the steadied tip is behind the pen, mm, and how long ago the pen was there at its speed, ms.
