@@ -172,13 +172,15 @@ function One({ image, used, replacing, change, onChoose, onReplace, onRemove }: 
       <input aria-label={`Name of ${image.name}`} className="mt-1 w-full rounded border border-transparent bg-raised px-1 font-semibold hover:border-line" value={name} onChange={(e) => setName(e.target.value)} onBlur={take} onKeyDown={enter} />
       <input aria-label={`Tags of ${image.name}`} placeholder="tags" className="w-full rounded border border-transparent bg-raised px-1 text-[12px] hover:border-line" value={tags} onChange={(e) => setTags(e.target.value)} onBlur={take} onKeyDown={enter} />
       <span className="flex items-center gap-2 text-[12px] text-muted">
-        <span className="num">
+        <span className="num shrink-0">
           {image.width} × {image.height}
         </span>
         <span className="truncate" title={users.join(", ")}>
           {users.length > 0 ? `in ${users.join(", ")}` : "not used"}
         </span>
-        <Button className="ml-auto !min-h-6 !px-1.5 !py-0" disabled={users.length === 0} aria-label={`Replace ${image.name} wherever it is needed`} title="Put another image in its place, wherever it is needed" onClick={onReplace}>
+      </span>
+      <span className="flex justify-end gap-1.5 text-[12px]">
+        <Button className="!min-h-6 !px-1.5 !py-0" disabled={users.length === 0} aria-label={`Replace ${image.name} wherever it is needed`} title="Put another image in its place, wherever it is needed" onClick={onReplace}>
           Replace…
         </Button>
         <Button className="!min-h-6 !px-1.5 !py-0" disabled={users.length > 0} title={users.length > 0 ? `Needed by ${users.join(", ")}` : "Take away"} onClick={onRemove}>

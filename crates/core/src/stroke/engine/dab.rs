@@ -1,6 +1,6 @@
 //! One dab: where the tip lies, how it presses, what it does there, and what the trace keeps of it.
 
-use super::{Engine, HARDNESS_STEP, LEAST_SPACING_MM, TOOTH_STEP};
+use super::{Engine, HARDNESS_STEP, LEAST_SPACING_MM, TOOTH_STEP, WHOLE_PRESS};
 use crate::hand::path::Place;
 use crate::hand::{Signals, angles};
 use crate::medium::dry::Done;
@@ -43,11 +43,7 @@ impl Engine {
         let force = values.get(Quality::Force) as f32;
         let share = self.stencil.as_ref().map_or(1.0, |s| s.share(&middle.outline));
         let area = middle.area() * share;
-        let travel = match (self.tool.action, self.pass.as_ref().map(|p| p.dabs)) {
-            // Setting down is a whole press, not a rub.
-            (Action::Lift, Some(0)) => width_along,
-            _ => travel,
-        };
+        let travel = if travel == WHOLE_PRESS { width_along } else { travel };
         let press = Pressing {
             // A multiplied tool only fades at its edge, however it presses.
             mean_load: if self.entry == Entry::Multiplied { 1.0 } else { force / area / self.stick.hardness },
@@ -96,6 +92,7 @@ impl Engine {
         self.trace.dabs.push(DabTrace::new(&placed, signals, &values, factors, &done));
         if let Some(pass) = self.pass.as_mut() {
             pass.next_spacing = spacing;
+            pass.width_along = width_along;
             pass.dabs += 1;
         }
     }

@@ -36,6 +36,8 @@ use pass::Pass;
 const STEP_MM: f64 = 0.1;
 /// A pen set down without travel still rubs this much, mm (tuned by eye).
 const TAP_MM: f64 = 0.15;
+/// Travel of a tip that is pressed on and lifted: as long as it is itself.
+const WHOLE_PRESS: f64 = f64::INFINITY;
 /// Dabs are never closer than this, mm.
 const LEAST_SPACING_MM: f64 = 0.02;
 /// Tooth depth and edge hardness are stepped this finely where a response drives them, so that tables can be shared.
@@ -245,7 +247,8 @@ impl Engine {
                 twist: sample.twist,
                 ..Place::default()
             };
-            self.dab(&place, TAP_MM, sheet, &mut dirty);
+            let travel = if self.tool.action == Action::Lift { WHOLE_PRESS } else { TAP_MM };
+            self.dab(&place, travel, sheet, &mut dirty);
         } else {
             // What is left of the way since the last dab.
             let rest = self.pass.as_ref().map(|p| (p.since_dab, p.last));
@@ -253,6 +256,14 @@ impl Engine {
                 && since > 1e-6
             {
                 self.dab(&place, since, sheet, &mut dirty);
+            }
+            // What is pressed on without going anywhere lifts by the press.
+            let pressed = self.pass.as_ref().map(|p| (p.width_along - p.travelled, p.last));
+            if self.tool.action == Action::Lift
+                && let Some((left, Some(place))) = pressed
+                && left > 0.5 * self.pass.as_ref().map_or(0.0, |p| p.width_along)
+            {
+                self.dab(&place, left, sheet, &mut dirty);
             }
         }
         if let Some(rect) = self.settle_in_place(f32::INFINITY, sheet) {

@@ -17,6 +17,8 @@ pub(super) struct Pass {
     pub(super) travelled: f64,
     pub(super) since_dab: f64,
     pub(super) next_spacing: f64,
+    /// Length of the last footprint along the way, mm.
+    pub(super) width_along: f64,
     pub(super) dabs: u32,
     pub(super) last: Option<Place>,
     pub(super) started_t: f64,
@@ -35,6 +37,7 @@ impl Pass {
             travelled: 0.0,
             since_dab: 0.0,
             next_spacing: 0.0,
+            width_along: 0.0,
             dabs: 0,
             last: None,
             started_t: first.t,
