@@ -92,6 +92,16 @@ test("the Hand and the Gestures", async ({ page, bench: _ }) => {
   await page.screenshot({ path: join(folder, "gestures.png") });
 });
 
+test("the Rack", async ({ page, bench }) => {
+  await bench.settled();
+  await page.getByRole("link", { name: "Rack", exact: true }).click();
+  await page.waitForTimeout(9000);
+  await page.screenshot({ path: join(folder, "rack.png") });
+  await page.getByRole("button", { name: "Techniques" }).click();
+  await page.waitForTimeout(15_000);
+  await page.screenshot({ path: join(folder, "techniques.png") });
+});
+
 test("the Grounds", async ({ page, bench }) => {
   await bench.settled();
   await page.getByRole("link", { name: "Grounds", exact: true }).click();
@@ -104,7 +114,7 @@ test("the Grounds", async ({ page, bench }) => {
   await page.screenshot({ path: join(folder, "grounds-both.png") });
 });
 
-test("nine grounds under raking light, and the sheet of techniques", async ({ page }) => {
+test("nine grounds under raking light", async ({ page }) => {
   const picture = (arguments_: string[]) => `data:image/png;base64,${execFileSync(program, arguments_).toString("base64")}`;
   const surfaces = ["hot-pressed", "cold-pressed", "rough", "laid", "canvas-fine", "canvas-coarse", "linen", "sanded", "gesso"];
   const cells = surfaces.map((surface) => {
@@ -116,8 +126,6 @@ test("nine grounds under raking light, and the sheet of techniques", async ({ pa
   await page.setContent(`<body style="margin:0;padding:10px;background:#e9e9e9;font:13px sans-serif"><div style="display:grid;grid-template-columns:400px 400px 400px;gap:10px">${cells.join("")}</div></body>`);
   await page.setViewportSize({ width: 1240, height: 800 });
   await page.screenshot({ path: join(folder, "grounds-sheet.png"), fullPage: true });
-  const techniques = join(repository, "demo/techniques.json");
-  execFileSync(program, ["sheet", "--script", techniques, "--dpi", "170", "--out", join(folder, "techniques.png")]);
 });
 
 test("the free row, open", async ({ bench, page }) => {
