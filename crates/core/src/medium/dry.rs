@@ -322,10 +322,11 @@ impl Exchange {
         let worn = self.rate * share * ground(&contact.sheds) * press.cover;
         let gap = larger(room - there.held + there.before, Lanes::ZERO);
         let laid = larger(gap * (one - lanes::exp(-(worn * inverse_room))) - there.before, Lanes::ZERO);
+        let touched = lanes::where_greater(share, Lanes::ZERO, one, Lanes::ZERO);
         Outcome {
-            touched: lanes::where_greater(share, Lanes::ZERO, one, Lanes::ZERO),
+            touched,
             contact: share,
-            full: smaller(there.held * inverse_room, one),
+            full: touched * smaller(there.held * inverse_room, one),
             laid: lanes::where_greater(room, all(LEAST_ROOM), laid, Lanes::ZERO),
             worn,
         }
