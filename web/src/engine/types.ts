@@ -275,6 +275,8 @@ export interface EngineApi {
   rakingLight(picture: GroundPicture): Promise<Uint8Array<ArrayBuffer>>;
   /** RGBA of a sheet with strokes; null if a newer one for the same place was asked for meanwhile. */
   sheet(job: SheetJob): Promise<Uint8Array<ArrayBuffer> | null>;
+  /** Lets go of sheets that are still to be made whose place begins so. */
+  dropSheets(prefix: string): void;
   /** Gives how long the way of its strokes is, mm. */
   readGesture(id: string, inkml: string): number;
   /** Runs a column; calls back a strip at a time. Resolves false if a newer run took its place. */

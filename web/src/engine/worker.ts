@@ -60,6 +60,7 @@ const api: EngineApi = {
     const rgba = (await sheets.sheet(job)) as Uint8Array<ArrayBuffer> | null;
     return rgba && transfer(rgba, [rgba.buffer]);
   },
+  dropSheets: (prefix) => sheets.drop(prefix),
   readGesture: (id, inkml) => proof.readGesture(id, inkml),
   runProof: (job, onStrip) => proof.run(job, (strip: Strip) => onStrip(transfer(strip, [strip.pixels.buffer]))),
   trace: (column, id) => proof.trace(column, id),

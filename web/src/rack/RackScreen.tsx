@@ -1,7 +1,8 @@
 /** The rack: every tool with the strokes it makes, and techniques to try tools in. */
 
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { Tool } from "../api/client";
+import { engine } from "../engine/client";
 import { Button } from "../ui/controls";
 import { Techniques } from "./Techniques";
 import { ToolCard } from "./ToolCard";
@@ -14,6 +15,8 @@ const VIEWS = [
 export function RackScreen({ tools }: { tools: Tool[] }) {
   const [view, setView] = useState<"tools" | "techniques">("tools");
   const [search, setSearch] = useState("");
+  // Pictures that nobody looks at any more would hold up others.
+  useEffect(() => () => void engine.dropSheets("rack:"), [view]);
   const wanted = search.trim().toLowerCase();
   const found = tools.filter(({ kept: { document: d } }) => [d.name, d.intent, d.medium, d.action].some((text) => text.toLowerCase().includes(wanted)));
   return (

@@ -50,7 +50,7 @@ function Sample({ tool }: { tool: Tool }) {
   const height = Math.round((width * heightMm) / widthMm);
   const rgba = useAnswer(width > 0 ? `sample:${tool.id}:${tool.kept.content_hash}:${width}` : null, () =>
     sheetPicture({
-      place: `sample:${tool.id}`,
+      place: `rack:sample:${tool.id}`,
       ground: document.ground,
       width,
       height,

@@ -74,6 +74,7 @@ impl<'a> Eye<'a> {
     }
 
     /// Reflectance of the powder at an index of a tile; nothing where there is none.
+    #[inline(always)]
     fn powder(&self, tile: &Tile, index: usize) -> Option<Spectrum> {
         let pixel = &tile.dry.as_ref()?[index * DRY_VALUES..(index + 1) * DRY_VALUES];
         let top = tile.layer.as_ref().map(|l| &l[index * LAYER_VALUES..(index + 1) * LAYER_VALUES]);
@@ -81,11 +82,13 @@ impl<'a> Eye<'a> {
     }
 
     /// sRGB of ground and powder at an index of a tile, without any film.
+    #[inline(always)]
     pub fn without_film(&self, tile: &Tile, index: usize) -> [u8; 3] {
         self.powder(tile, index).map_or(self.bare, |r| self.display.srgb8(&r))
     }
 
     /// sRGB of what a pixel shows.
+    #[inline(always)]
     fn colour(&self, tile: &Tile, index: usize) -> [u8; 3] {
         let under = self.without_film(tile, index);
         match film_of(tile, index) {
