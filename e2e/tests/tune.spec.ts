@@ -25,6 +25,10 @@ test("the Bench shows ribbon, controls, proof sheet and trace at once", async ({
 });
 
 test("bending the curve re-runs the draft and leaves the kept strokes", async ({ bench, page }) => {
+  // A tool whose force is straight.
+  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
+  await page.getByRole("option", { name: /^Sanguine/ }).click();
+  await bench.settled();
   const editor = page.getByRole("group", { name: "Curve from pressure to force on the sheet" });
   const points = editor.getByRole("button", { name: /^Point/ });
   await expect(points).toHaveCount(2);
@@ -50,12 +54,12 @@ test("bending the curve re-runs the draft and leaves the kept strokes", async ({
 
   // Exact values, arrow keys, and removing.
   const output = page.getByRole("textbox", { name: "Point, output share" });
-  await output.fill("0.125");
+  await output.fill("0.1");
   await output.press("Enter");
-  await expect(points.nth(1)).toHaveAccessibleName(/ to 40\b/);
+  await expect(points.nth(1)).toHaveAccessibleName(/ to 22\b/);
   await points.nth(1).focus();
   await page.keyboard.press("ArrowUp");
-  await expect(output).toHaveValue("0.130");
+  await expect(output).toHaveValue("0.105");
   await output.fill("7");
   await output.press("Enter");
   await expect(page.getByRole("alert")).toContainText("0 to 1");
@@ -68,7 +72,7 @@ test("bending the curve re-runs the draft and leaves the kept strokes", async ({
   await page.keyboard.press("Delete");
   await expect(points).toHaveCount(2);
   await page.getByRole("button", { name: "Invert" }).click();
-  await expect(points.first()).toHaveAccessibleName(/left end, 0 gf to 320/);
+  await expect(points.first()).toHaveAccessibleName(/left end, 0 gf to 220/);
   await page.getByRole("button", { name: "Straight" }).click();
   await expect(points.first()).toHaveAccessibleName(/left end, 0 gf to 0/);
 

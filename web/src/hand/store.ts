@@ -174,9 +174,11 @@ async function save() {
       ? await saveStylus(stylus.id, stylus.version, await engine.writeStylus(now))
       : await addNamed(now, device);
     set({ stylus: { id: kept.id, version: kept.version, device: kept.device } });
-    if (kept.document.profile.name !== hand().profile.name && now === hand()) take({ ...hand(), profile: kept.document.profile });
-    write(false);
-    set({ saving: { state: "saved", message: "" } });
+    // What was changed while this was on its way is saved next.
+    const current = now === hand();
+    if (kept.document.profile.name !== now.profile.name) called(now.profile.name, kept.document.profile.name);
+    write(!current);
+    if (current) set({ saving: { state: "saved", message: "" } });
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
     const state = error.away ? "away" : error.code === "conflict" ? "conflict" : "refused";
@@ -188,6 +190,13 @@ async function save() {
     set({ saving: { state, message } });
     if (state === "away") later(RETRY_MS);
   }
+}
+
+/** The stylus got its name when it was first kept: what it is now, and every step of it, is called so. */
+function called(from: string, to: string) {
+  const renamed = (h: Hand): Hand => (h.profile.name === from ? { ...h, profile: { ...h.profile, name: to } } : h);
+  set((s) => ({ past: s.past.map(renamed), future: s.future.map(renamed), before: s.before && renamed(s.before), trial: s.trial && renamed(s.trial) }));
+  take(renamed(hand()));
 }
 
 /** Keeps a stylus under a name that is free. */
