@@ -73,7 +73,7 @@ fn plane(heights: &[f32], q: f64, give_um: f64) -> f64 {
 /// Abbott & Firestone 1933; ISO 25178-2: the area that a flat tip covers is the material ratio at its depth.
 #[test]
 fn covered_area_is_the_material_ratio_of_the_ground() {
-    for paper in Surface::GENERATED {
+    for paper in Surface::GENERATED.iter().copied() {
         let ground = ground(paper);
         // Every seventh of the reference: a fair sample, and quick.
         let reference = ground.reference().height.iter().step_by(7);
@@ -140,7 +140,7 @@ fn passes_fill_the_tooth_until_it_takes_no_more() {
 /// models.md §5: a swapped ground fills exactly the complement.
 #[test]
 fn the_swapped_ground_fills_what_was_left_bare() {
-    for paper in Surface::GENERATED {
+    for paper in Surface::GENERATED.iter().copied() {
         let ground = ground(paper);
         let area = std::f64::consts::PI * 16.0;
         // The force at which a tip stands at `level` µm.

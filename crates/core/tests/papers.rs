@@ -34,7 +34,7 @@ fn papers_measure_as_the_study_s_do() {
 
 #[test]
 fn a_piece_is_the_same_wherever_it_is_cut_from() {
-    for paper in Surface::GENERATED {
+    for paper in Surface::GENERATED.iter().copied() {
         let large = ground(paper).patch(Region::new(200, -300, 500, 200));
         let small = ground(paper).patch(Region::new(470, -180, 90, 40));
         for j in 0..40 {
@@ -58,7 +58,7 @@ fn steps(heights: &[f32], width: usize, column: usize) -> f64 {
 
 #[test]
 fn papers_join_without_a_seam_where_they_repeat() {
-    for paper in Surface::GENERATED {
+    for paper in Surface::GENERATED.iter().copied() {
         let ground = ground(paper);
         let patch = ground.patch(Region::new(PERIOD_PX - 40, 500, 80, 2400));
         let across = steps(&patch.height, 80, 39);
@@ -82,7 +82,7 @@ fn no_paper_repeats_within_a_sheet() {
     // Lags up to 150 mm, the width of a plate, on lines twice as long; rows apart, so that the mean over them is a mean over
     // many places.
     let (width, rows) = (6000_usize, 40_usize);
-    for paper in Surface::GENERATED {
+    for paper in Surface::GENERATED.iter().copied() {
         let ground = ground(paper);
         let mut lines: Vec<Vec<f64>> = Vec::new();
         for r in 0..rows {
@@ -199,7 +199,7 @@ fn a_ground_over_another_hides_as_much_of_it_as_it_says() {
 
 #[test]
 fn every_number_of_a_recipe_changes_the_ground_and_is_held_to_its_limits() {
-    for surface in Surface::GENERATED {
+    for surface in Surface::GENERATED.iter().copied() {
         let plain = Recipe::of(surface);
         let region = Region::new(40, 60, 160, 160);
         let patch =
@@ -235,7 +235,7 @@ fn every_number_of_a_recipe_changes_the_ground_and_is_held_to_its_limits() {
 
 #[test]
 fn a_ground_measures_the_roughness_that_was_asked_for() {
-    for surface in Surface::GENERATED {
+    for surface in Surface::GENERATED.iter().copied() {
         for sa in [3.0, 12.0, 40.0] {
             let mut recipe = Recipe::of(surface);
             recipe.numbers.insert("sa_um".into(), sa);

@@ -25,18 +25,6 @@ pub enum Surface {
 }
 
 impl Surface {
-    /// Those that are made from numbers alone.
-    pub const GENERATED: [Surface; 9] = [
-        Surface::HotPressed,
-        Surface::ColdPressed,
-        Surface::Rough,
-        Surface::Laid,
-        Surface::CanvasFine,
-        Surface::CanvasCoarse,
-        Surface::Linen,
-        Surface::Sanded,
-        Surface::Gesso,
-    ];
     pub const ALL: [Surface; 10] = [
         Surface::HotPressed,
         Surface::ColdPressed,
@@ -49,6 +37,8 @@ impl Surface {
         Surface::Gesso,
         Surface::Image,
     ];
+    /// Those that are made from numbers alone.
+    pub const GENERATED: &'static [Surface] = Self::ALL.split_at(Self::ALL.len() - 1).0;
 
     /// As documents name it.
     pub fn name(self) -> &'static str {

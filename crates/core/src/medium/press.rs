@@ -82,7 +82,7 @@ pub fn rank_in_place(contact: &mut Contact, ground: &GroundTile, ranks: &Ranks) 
 const BITE_FALLS: f32 = 0.6;
 const BITE_BORDER: f32 = 0.9;
 /// How far the border's share reaches, mm (the dry study's `e^(−d/.35 mm)`).
-pub(crate) const BORDER_MM: f32 = 0.35;
+const BORDER_MM: f32 = 0.35;
 /// Steps along the side.
 const BITE_STEPS: usize = 62;
 const BITE_ENTRIES: usize = (BITE_STEPS + 2).next_multiple_of(LANES);

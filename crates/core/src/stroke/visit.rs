@@ -48,7 +48,7 @@ pub(super) fn under(shown: &Footprint, pixel: f32, sheet: &Sheet) -> Option<Rect
 /// Places along and across a footprint, as shares of its half axes, where what lies under it is felt.
 const FELT_ALONG: [f32; 5] = [-0.8, -0.4, 0.0, 0.4, 0.8];
 const FELT_ACROSS: [f32; 4] = [-0.6, -0.2, 0.2, 0.6];
-/// The share of those places that may have less.
+/// How many of those places may have less.
 const FELT_BARE: usize = 4;
 
 /// Powder that lies everywhere under a footprint, µm: four places in five have as much. A tip rides on a closed layer; where
@@ -58,9 +58,11 @@ pub(super) fn lies_everywhere(shown: &Footprint, pixel: f32, sheet: &Sheet, even
     let places = FELT_ALONG.iter().flat_map(|a| FELT_ACROSS.iter().map(move |b| (a, b)));
     for (um, (along, across)) in felt.iter_mut().zip(places) {
         let (u, v) = (along * (shown.half_length + shown.half_side), across * shown.half_width);
-        let at = |mm: f32| (mm / pixel).floor().max(0.0) as usize;
         let (x, y) = (shown.x + u * shown.cos - v * shown.sin, shown.y + u * shown.sin + v * shown.cos);
-        *um = sheet.powder_um(at(x), at(y), even);
+        // Beyond the sheet nothing lies.
+        if x >= 0.0 && y >= 0.0 {
+            *um = sheet.powder_um((x / pixel) as usize, (y / pixel) as usize, even);
+        }
     }
     felt.sort_by(f32::total_cmp);
     felt[FELT_BARE]
