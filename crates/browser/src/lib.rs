@@ -178,6 +178,7 @@ impl Studio {
             side,
             pixel_mm.max(1e-3),
             dab.grain_depth as f32,
+            tool.number("tip.bite") as f32,
         ))
     }
 

@@ -4,7 +4,7 @@ use std::rc::Rc;
 
 use crate::ground::GroundTile;
 use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
-use crate::tip::{Footprint, PROFILE_ENTRIES, PROFILE_STEPS, Profile, Stamp};
+use crate::tip::{Bite, Footprint, PROFILE_ENTRIES, PROFILE_STEPS, Profile, Stamp};
 
 use super::dry::RAISE;
 use super::entry::Ranks;
@@ -77,29 +77,14 @@ pub fn rank_in_place(contact: &mut Contact, ground: &GroundTile, ranks: &Ranks) 
     contact.rank = ground.height.iter().map(|h| ranks.rank(*h)).collect();
 }
 
-/// A side that lies down presses hardest at the end that its point is on, and least where the stick rises to the hand: how
-/// much of the bite goes into an even fall along the side, and how much into the border itself.
-const BITE_FALLS: f32 = 0.6;
-const BITE_BORDER: f32 = 0.9;
-/// How far the border's share reaches, mm (the dry study's `e^(−d/.35 mm)`).
-const BORDER_MM: f32 = 0.35;
-/// Steps along the side.
-const BITE_STEPS: usize = 62;
-const BITE_ENTRIES: usize = (BITE_STEPS + 2).next_multiple_of(LANES);
-
-/// Load along a side that lies down, over its mean: from the point's end to the far one.
-struct Bite {
-    along: [f32; BITE_ENTRIES],
-    plane: Rc<Plane>,
-}
-
 /// Load and plane across a footprint, by squared relative radius in the profile's steps.
 pub struct Press {
     load: [f32; PROFILE_ENTRIES],
     level: [f32; PROFILE_ENTRIES],
     /// How much higher it all lies on a closed layer of powder, µm.
     raised: f32,
-    bite: Option<Bite>,
+    /// Where a side presses harder at its end: how, and the plane that such loads meet.
+    bite: Option<(Bite, Rc<Plane>)>,
 }
 
 impl Press {
@@ -122,24 +107,10 @@ impl Press {
         self
     }
 
-    /// Presses harder towards the point's end of a side that lies down (dry study, step 1), the mean as before. `bite`: 0 as
-    /// hard all along, 1 the most. An upright tip has no such end.
+    /// Presses harder towards the point's end of a side that lies down, the mean as before.
     #[must_use]
     pub fn biting(mut self, bite: f32, footprint: &Footprint, plane: &Rc<Plane>) -> Self {
-        let half = footprint.half_side + footprint.half_length;
-        let bite = bite * footprint.half_side / half.max(1e-6);
-        if bite <= 0.0 {
-            return self;
-        }
-        let border = |from_end: f32| libm::expf(-from_end / BORDER_MM);
-        let mean = BORDER_MM / (2.0 * half) * (1.0 - border(2.0 * half));
-        let mut along = [0.0; BITE_ENTRIES];
-        for (i, share) in along.iter_mut().enumerate() {
-            let s = (i as f32 / BITE_STEPS as f32).min(1.0);
-            let falls = BITE_FALLS * (1.0 - 2.0 * s);
-            *share = 1.0 + bite * (falls + BITE_BORDER * (border(2.0 * half * s) - mean));
-        }
-        self.bite = Some(Bite { along, plane: plane.clone() });
+        self.bite = Bite::of(bite, footprint).map(|bite| (bite, plane.clone()));
         self
     }
 
@@ -218,12 +189,10 @@ impl<'a> Reach<'a> {
         // Where one half alone reaches, it alone presses.
         let share = cover_a / larger(sum, all(1e-9));
         let (mut load, mut level) = self.press.at(b.radius2 + (a.radius2 - b.radius2) * share);
-        if let Some(bite) = &self.press.bite {
+        if let Some((bite, plane)) = &self.press.bite {
             let (first, second) = (f.in_box(&a).0, f.in_box(&b).0);
-            let along = (second + (first - second) * share + all(1.0)) * all(0.5 * BITE_STEPS as f32);
-            let along = smaller(larger(along, Lanes::ZERO), all(BITE_STEPS as f32));
-            load *= lanes::between(&bite.along, along);
-            level = bite.plane.at(load);
+            load *= bite.at(second + (first - second) * share);
+            level = plane.at(load);
         }
         let level = level + all(self.press.raised);
         let face = self.face.at(all(dy * f.travel_cos) - x * all(f.travel_sin));

@@ -1,5 +1,6 @@
 //! The tip: the footprint a tool presses on the sheet, what of it lays, and how closely dabs are set.
 
+pub mod bite;
 pub mod footprint;
 pub mod mask;
 pub mod outline;
@@ -8,6 +9,7 @@ pub mod spacing;
 pub mod stencil;
 pub mod view;
 
+pub use bite::Bite;
 pub use footprint::{Footprint, PROFILE_ENTRIES, PROFILE_STEPS, Profile};
 pub use mask::Mask;
 pub use outline::{Outline, Shape};

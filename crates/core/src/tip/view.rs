@@ -1,9 +1,9 @@
 //! A tip to look at: what of it lays and how hard it presses there, without any ground.
 
-use super::{Footprint, Profile, Stencil};
+use super::{Bite, Footprint, Profile, Stencil};
 use crate::lanes::{LANES, Lanes, all, four};
 
-/// Shades `side × side` pixels of `pixel_mm` about the footprint's middle: 0 where nothing presses, 255 where the pressure is
+/// Shades `side × side` pixels of `pixel_mm` about the footprint's middle, its end biting by `bite`: 0 where nothing presses, 255 where the pressure is
 /// the greatest of this tip. One byte a pixel, row by row.
 pub fn pressure(
     footprint: &Footprint,
@@ -12,10 +12,12 @@ pub fn pressure(
     side: usize,
     pixel_mm: f32,
     depth: f32,
+    bite: f32,
 ) -> Vec<u8> {
+    let bite = Bite::of(bite, footprint);
     let (shown, _) = footprint.for_pixels(pixel_mm);
     let stamp = stencil.map(|s| s.stamp(&shown, [0.0, 0.0], 0, depth, pixel_mm));
-    let most = profile.at(0.0).max(profile.at(0.999));
+    let most = profile.at(0.0).max(profile.at(0.999)) * bite.as_ref().map_or(1.0, Bite::most);
     let wide = side.next_multiple_of(LANES);
     let mut out = Vec::with_capacity(side * side);
     let steps: Lanes = four(&[0.0, 1.0, 2.0, 3.0]);
@@ -28,9 +30,10 @@ pub fn pressure(
             if let Some(stamp) = &stamp {
                 cover *= stamp.at(&shown, &place, dx, dy);
             }
+            let along = bite.as_ref().map_or(all(1.0), |b| b.at(shown.in_box(&place).0)).to_array();
             let (cover, radius2) = (cover.to_array(), place.radius2.to_array());
             for i in 0..LANES.min(side - x.min(side)) {
-                let press = profile.at(radius2[i].clamp(0.0, 0.999)) / most;
+                let press = along[i] * profile.at(radius2[i].clamp(0.0, 0.999)) / most;
                 out.push((255.0 * cover[i] * (0.25 + 0.75 * press)).round().clamp(0.0, 255.0) as u8);
             }
         }
