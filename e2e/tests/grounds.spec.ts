@@ -68,16 +68,19 @@ test("a ground is made from physical numbers, measured, kept, and put under a to
 test("raking light shows the tooth, and peaks and hollows fill each other's gaps", async ({ bench, page }) => {
   await bench.settled();
   await groundsScreen(page);
-  await choose(page, /^Hot-pressed/);
-  await expect.poll(async () => (await pictured(page, /^The ground under light/)).spread).toBeGreaterThan(0.5);
-  const smooth = (await pictured(page, /^The ground under light/)).spread;
+  const spread = async () => (await pictured(page, /^The ground under light/)).spread;
   await choose(page, /^Rough/);
-  await expect.poll(async () => (await pictured(page, /^The ground under light/)).spread).toBeGreaterThan(4 * smooth);
+  await expect.poll(() => figure(page, "Sa")).toBeGreaterThan(20);
+  await expect.poll(spread).toBeGreaterThan(0.5);
+  const near = await spread();
+  await choose(page, /^Hot-pressed/);
+  await expect.poll(spread).toBeLessThan(near / 4);
+  await choose(page, /^Rough/);
+  await expect.poll(spread).toBeCloseTo(near, 3);
   // From 2 m away most of it is gone.
-  const near = (await pictured(page, /^The ground under light/)).spread;
   await page.getByRole("combobox", { name: "Shown" }).click();
   await page.getByRole("option", { name: "from 2 m away" }).click();
-  await expect.poll(async () => (await pictured(page, /^The ground under light/)).spread).toBeLessThan(0.6 * near);
+  await expect.poll(spread).toBeLessThan(0.6 * near);
   await page.getByRole("combobox", { name: "Shown" }).click();
   await page.getByRole("option", { name: "close up" }).click();
 
