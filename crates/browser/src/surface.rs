@@ -94,20 +94,38 @@ impl Surface {
         Ok(())
     }
 
-    /// Takes packed samples of a pen that is down; gives `[left, top, right, bottom]` of what changed, or nothing.
-    pub fn extend(&mut self, samples: &[f64]) -> Vec<u32> {
+    /// Takes packed samples of a pen that is down, for [`Surface::work`].
+    pub fn hear(&mut self, samples: &[f64]) {
         let samples: Vec<Sample> = samples.chunks_exact(Sample::PACKED).map(Sample::unpack).collect();
-        pixels_of(self.engine.as_mut().and_then(|e| e.extend(&samples, &mut self.sheet)))
+        if let Some(engine) = self.engine.as_mut() {
+            engine.hear(&samples);
+        }
     }
 
-    /// The pen lifts.
-    pub fn lift(&mut self) -> Vec<u32> {
-        pixels_of(self.engine.as_mut().and_then(|e| e.lift(&mut self.sheet)))
+    /// Hears that the pen lifts.
+    #[wasm_bindgen(js_name = hearLift)]
+    pub fn hear_lift(&mut self) {
+        if let Some(engine) = self.engine.as_mut() {
+            engine.hear_lift();
+        }
     }
 
-    /// Ends the gesture; its trace stays. Gives how many strokes it had.
+    /// Something that was heard is not worked off yet.
+    #[wasm_bindgen(getter)]
+    pub fn waits(&self) -> bool {
+        self.engine.as_ref().is_some_and(Engine::waits)
+    }
+
+    /// Works off what was heard until about so many `pixels` were visited; gives `[left, top, right, bottom]` of what changed,
+    /// or nothing.
+    pub fn work(&mut self, pixels: usize) -> Vec<u32> {
+        pixels_of(self.engine.as_mut().and_then(|e| e.work(pixels, &mut self.sheet)))
+    }
+
+    /// Works off what was heard and ends the gesture; its trace stays. Gives how many strokes it had.
     pub fn end(&mut self) -> u32 {
-        let Some(engine) = self.engine.take() else { return 0 };
+        let Some(mut engine) = self.engine.take() else { return 0 };
+        engine.work(usize::MAX, &mut self.sheet);
         let passes = engine.passes();
         self.trace = engine.into_trace();
         passes

@@ -3,9 +3,9 @@
 
 mod common;
 
-use common::{demo_tool, draw, ground, mean, plain_tool, powder, pull, set, sheet};
+use common::{demo_tool, draw, ground, hand_drawn, mean, plain_tool, powder, pull, set, sheet};
 use saltmarsh_core::ground::{Ground, Recipe, Surface};
-use saltmarsh_core::hand::Gesture;
+use saltmarsh_core::hand::{Gesture, Sample};
 use saltmarsh_core::image::Images;
 use saltmarsh_core::paint::blend::Blend;
 use saltmarsh_core::relief::flat;
@@ -238,6 +238,26 @@ fn films_pile_up_by_stroke_are_hidden_by_powder_and_cut_by_the_eraser() {
         let (factor, want) = (once[c] / paper[c], once[c] * once[c] / paper[c]);
         assert!(factor < 1.0 && (rgb(&twice, 100, 30)[c] - want).abs() < 2.0 / 255.0, "two films multiply");
     }
+    // What a finger carries over it, and what falls on it, lies over it too; what is lifted uncovers it.
+    let (film, film_level) = (s.snapshot(), level(&s, [80, 25, 120, 35]));
+    let block = pull([6.0, 2.0], [34.0, 2.0], 0.9);
+    (0..3).for_each(|_| _ = draw(&closing("chalk"), &block, &mut s));
+    let seen = |s: &Sheet| level(s, [80, 25, 120, 35]) - film_level;
+    let smear = hand_drawn(200.0, 2.0, |t| Sample {
+        t,
+        x: 20.0 + 0.5 * t,
+        y: 4.0 + 2.5 * (9.0 * t).sin(),
+        pressure: 0.8,
+        tilt_x: 0.0,
+        tilt_y: 30.0,
+        twist: 0.0,
+    });
+    draw(&demo_tool("finger"), &smear, &mut s);
+    let smeared = seen(&s);
+    assert!(smeared > 5.0, "chalk that a finger carries lightens the film by {smeared}");
+    (0..6).for_each(|_| _ = draw(&demo_tool("kneaded-eraser"), &way, &mut s));
+    assert!(seen(&s) < 0.6 * smeared, "lifted, {} of {smeared} is left over the film", seen(&s));
+    s.restore(&film);
     let sum = s.checksum();
     let mut hidden = sheet(&ground(Surface::HotPressed), [40.0, 12.0], 0.2);
     draw(&closing("chalk"), &way, &mut hidden);

@@ -15,7 +15,7 @@ use saltmarsh_core::hand::Hand;
 use saltmarsh_core::hand::path::{Path, Piece};
 use saltmarsh_core::hand::{Gesture, Sample, angles};
 use saltmarsh_core::sheet::Sheet;
-use saltmarsh_core::stroke::Engine;
+use saltmarsh_core::stroke::{Engine, Trace, bed};
 use saltmarsh_core::tool::Tool;
 use saltmarsh_core::tool::parameter::Value;
 
@@ -129,33 +129,49 @@ fn steadying_lags_by_what_the_trace_says() {
 }
 
 /// Runs a gesture in the batches that `cuts` makes of each pass.
-fn in_batches(tool: &Rc<Tool>, gesture: &Gesture, sheet: &mut Sheet, cuts: &[usize]) {
+fn in_batches(tool: &Rc<Tool>, gesture: &Gesture, sheet: &mut Sheet, cuts: &[usize]) -> Trace {
     let mut engine = Engine::new(tool.clone(), Hand::default(), sheet).expect("a valid tool");
     let mut sizes = cuts.iter().cycle();
     for pass in gesture.passes() {
         let mut rest = &pass[..];
         while !rest.is_empty() {
             let (batch, after) = rest.split_at((*sizes.next().unwrap()).clamp(1, rest.len()));
-            engine.extend(batch, sheet);
+            engine.hear(batch);
+            // About as many pixels at a time as reports: dabs rest half done.
+            engine.work(300 * batch.len().min(30), sheet);
             rest = after;
         }
-        engine.lift(sheet);
+        engine.hear_lift();
     }
+    while engine.waits() {
+        engine.work(2000, sheet);
+    }
+    engine.into_trace()
 }
 
 proptest! {
     #![proptest_config(ProptestConfig { cases: 12, ..ProptestConfig::default() })]
     #[test]
-    fn a_stroke_does_not_depend_on_how_its_reports_are_batched(cuts in prop::collection::vec(1_usize..40, 1..8)) {
+    fn a_stroke_does_not_depend_on_how_its_reports_are_batched_nor_its_work_divided(
+        name in prop::sample::select(vec!["vine-charcoal-side", "finger", "dust-spatter", "chalk-side"]),
+        cuts in prop::collection::vec(1_usize..40, 1..8),
+    ) {
         thread_local!(static GROUND: Rc<Ground> = ground(Surface::Rough));
-        let tool = Rc::new(demo_tool("vine-charcoal-side"));
+        let mut tool = demo_tool(name);
+        set(&mut tool, "touch.steady", Value::Switch(cuts[0] % 2 == 0));
+        let tool = Rc::new(tool);
         let gesture = demo_gesture("hatching");
-        let run = |cuts: &[usize]| {
+        let laid = || {
             let mut s = GROUND.with(|g| sheet(g, [80.0, 14.0], 0.2));
-            in_batches(&tool, &gesture, &mut s, cuts);
-            s.checksum()
+            bed::lay_in_place(&mut s).expect("a bed");
+            s
         };
-        prop_assert_eq!(run(&cuts), run(&[usize::MAX]));
+        let mut s = laid();
+        let trace = in_batches(&tool, &gesture, &mut s, &cuts);
+        let mut whole = laid();
+        let of_whole = draw(&tool, &gesture, &mut whole);
+        prop_assert_eq!(s.checksum(), whole.checksum());
+        prop_assert!(trace == of_whole, "the traces differ");
     }
 }
 

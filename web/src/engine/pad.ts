@@ -3,13 +3,14 @@
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import { imagesFor } from "./images";
-import { SLICE_MS, turn } from "./turns";
-import { PACKED, type PadSize } from "./types";
+import { PIECE_PIXELS, Slices, turn, workOff } from "./turns";
+import type { PadSize } from "./types";
 import type { Studio, Surface } from "./wasm/saltmarsh_browser";
 
-const BATCH = 48;
 /** Most pixels that one frame converts: the rest waits for the next (measured best near 200²). */
 const MOST_FRAME_PIXELS = 240 * 240;
+/** How long the engine may work for one frame, ms: the rest of a large dab is laid in the next. */
+const FRAME_WORK_MS = 9;
 
 /** Name of the measure from a pen's report to the frame that shows it. */
 const PEN_TO_PIXEL = "pen to pixel";
@@ -40,6 +41,10 @@ export class Pad {
   private tool: ToolDocument | null = null;
   /** When the newest reports that wait for a frame were made, ms since the time origin. */
   private waiting: number[] = [];
+  /** The pen lifted, and the end of its stroke is not laid yet. */
+  private lifted = false;
+  /** How long the engine has worked for the next frame, ms. */
+  private worked = 0;
 
   /** `idle`: resolves when nothing more urgent is under way. */
   constructor(
@@ -79,17 +84,12 @@ export class Pad {
   private async lay(surface: Surface, [tool, hand]: [string, string], strokes: Float64Array[], current: () => boolean): Promise<number | null> {
     let passes = 0;
     surface.makeReady(tool);
-    let sliceEnd = performance.now() + SLICE_MS;
+    const slices = new Slices();
     for (const stroke of strokes) {
       surface.begin(tool, hand, passes);
-      for (let i = 0; i < stroke.length; i += BATCH * PACKED) {
-        surface.extend(stroke.subarray(i, i + BATCH * PACKED));
-        if (performance.now() < sliceEnd) continue;
-        await turn();
-        if (!current()) return null;
-        sliceEnd = performance.now() + SLICE_MS;
-      }
-      surface.lift();
+      surface.hear(stroke);
+      surface.hearLift();
+      if (!(await workOff(surface, slices, current))) return null;
       passes += surface.end();
     }
     return passes;
@@ -113,6 +113,7 @@ export class Pad {
   /** Puts a sheet with so many passes on it in place of the one before. */
   private put(surface: Surface, tool: ToolDocument, size: PadSize, passes: number) {
     this.surface?.free();
+    this.lifted = false;
     this.surface = surface;
     this.strokes = passes;
     this.key = keyOf(tool, size);
@@ -125,6 +126,7 @@ export class Pad {
 
   begin(tool: ToolDocument, hand: Hand) {
     this.newest++;
+    this.finish();
     this.tool = tool;
     const size = this.wanted;
     // A stroke must not wait for those before it: where the sheet is not there yet, it begins on an empty one.
@@ -138,18 +140,44 @@ export class Pad {
   /** `madeAt`: when the newest of the samples was reported, ms since the epoch of the time origin. */
   extend(samples: Float64Array, madeAt: number) {
     if (!this.surface) return;
-    this.take(this.surface.extend(samples));
+    this.surface.hear(samples);
     this.waiting.push(madeAt - performance.timeOrigin);
+    this.work();
   }
 
   lift() {
     if (!this.surface) return;
-    this.take(this.surface.lift());
+    this.surface.hearLift();
+    this.lifted = true;
+    this.work();
+  }
+
+  /** Works for the next frame: what is left over is for the frames after it. */
+  private work() {
+    if (!this.surface) return;
+    const start = performance.now();
+    while (this.surface.waits && this.worked + performance.now() - start < FRAME_WORK_MS) this.take(this.surface.work(PIECE_PIXELS));
+    this.worked += performance.now() - start;
+    if (this.surface.waits) this.ask();
+    else if (this.lifted) this.end();
+  }
+
+  /** Lays at once what is left of the stroke. */
+  private finish() {
+    if (!this.surface) return;
+    while (this.surface.waits) this.take(this.surface.work(PIECE_PIXELS));
+    if (this.lifted) this.end();
+  }
+
+  private end() {
+    if (!this.surface) return;
+    this.lifted = false;
     this.strokes += this.surface.end();
     if (this.tool) void this.prepareGround(this.tool);
   }
 
   picture(): { width: number; height: number; rgba: Uint8Array<ArrayBuffer> } | null {
+    this.finish();
     if (!this.surface || !this.size) return null;
     const { width, height } = this.size;
     return { width, height, rgba: this.surface.pixels(0, 0, width, height) as Uint8Array<ArrayBuffer> };
@@ -157,6 +185,7 @@ export class Pad {
 
   capture([left, top, right, bottom]: [number, number, number, number]): Uint8Array {
     if (!this.surface) throw new Error("the free row is not laid");
+    this.finish();
     return this.surface.capture(left, top, right, bottom);
   }
 
@@ -168,6 +197,10 @@ export class Pad {
 
   private mark(rect: Rect) {
     this.dirty.push(rect);
+    this.ask();
+  }
+
+  private ask() {
     if (this.frameAsked) return;
     this.frameAsked = true;
     requestAnimationFrame(() => this.frame());
@@ -179,6 +212,8 @@ export class Pad {
       this.onceDrawn.splice(0).forEach((drawn) => drawn());
       return;
     }
+    this.work();
+    this.worked = 0;
     let room = MOST_FRAME_PIXELS;
     while (this.dirty.length > 0 && room > 0) {
       const rect = this.dirty.shift();
@@ -195,9 +230,8 @@ export class Pad {
       this.context.putImageData(new ImageData(pixels, width, height), rect.left, rect.top);
       room -= width * height;
     }
-    if (this.dirty.length > 0) {
-      this.frameAsked = true;
-      requestAnimationFrame(() => this.frame());
+    if (this.dirty.length > 0 || this.surface.waits) {
+      this.ask();
       return;
     }
     this.onceDrawn.splice(0).forEach((drawn) => drawn());

@@ -1,12 +1,10 @@
 /** The proof sheet's strips: a surface each, re-run when the tool changes. */
 
 import { imagesFor } from "./images";
-import { SLICE_MS, turn } from "./turns";
+import { Slices, turn, workOff } from "./turns";
 import { PACKED, type Column, type Exercised, type Explained, type ProofJob, type Strip } from "./types";
 import { Recording, type Studio, type Surface } from "./wasm/saltmarsh_browser";
 
-/** Samples between two looks at the clock. */
-const BATCH = 48;
 /** Dabs of a trace that go to the page at most. */
 const TRACE_DABS = 320;
 
@@ -51,39 +49,31 @@ export class Proof {
 
   private async lay(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean> {
     const run = ++this.newest[job.column];
-    const stale = () => run !== this.newest[job.column];
+    const current = () => run === this.newest[job.column];
     const tool = JSON.stringify(job.tool);
     await imagesFor(this.studio, tool);
     // Whatever is already waiting may be a newer change.
     await turn();
-    let sliceEnd = performance.now() + SLICE_MS;
-    const pause = async () => {
-      if (performance.now() < sliceEnd) return;
-      await turn();
-      sliceEnd = performance.now() + SLICE_MS;
-    };
+    const slices = new Slices();
     for (const row of job.rows) {
-      if (stale()) return false;
+      if (!current()) return false;
       const surface = this.surface(job, row.id, row.originY);
       surface.makeReady(tool);
       surface.begin(tool, JSON.stringify({ ...job.hand, profile: row.recorder ?? job.hand.profile }), 0);
       for (const pass of this.gestures.get(row.id) ?? []) {
-        for (let i = 0; i < pass.length; i += BATCH * PACKED) {
-          surface.extend(shifted(pass.subarray(i, i + BATCH * PACKED), row.originY));
-          await pause();
-          if (stale()) {
-            surface.end();
-            return false;
-          }
+        surface.hear(shifted(pass, row.originY));
+        surface.hearLift();
+        if (!(await workOff(surface, slices, current))) {
+          surface.wipe();
+          return false;
         }
-        surface.lift();
       }
       surface.end();
       const pixels = new Uint8ClampedArray(surface.pixels(0, 0, job.width, job.height));
       onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels });
-      await pause();
+      await slices.pause();
     }
-    return !stale();
+    return current();
   }
 
   /** The surface of a strip; a new one where size or ground changed. */

@@ -1,11 +1,9 @@
 /** Pictures of grounds and of sheets with a few strokes on them, made when they are asked for. */
 
-import { SLICE_MS, turn } from "./turns";
+import { Slices, workOff } from "./turns";
 import { imagesFor } from "./images";
 import { PACKED, type GroundPicture, type SheetJob } from "./types";
 import { Recording, type Studio } from "./wasm/saltmarsh_browser";
-
-const BATCH = 48;
 
 export class Sheets {
   private newest = new Map<string, number>();
@@ -45,7 +43,8 @@ export class Sheets {
     const recipe = JSON.stringify(job.ground);
     await imagesFor(this.studio, recipe, ...job.strokes.map((s) => JSON.stringify(s.tool)));
     const surface = this.studio.surface(recipe, job.width, job.height, job.pixelMm, 0, 0);
-    let sliceEnd = performance.now() + SLICE_MS;
+    const slices = new Slices();
+    const current = () => this.newest.get(job.place) === run;
     try {
       let number = 0;
       for (const { tool, hand, way, shiftMm } of job.strokes) {
@@ -61,15 +60,9 @@ export class Sheets {
             moved[i + 1] = (moved[i + 1] ?? 0) + shiftMm[0];
             moved[i + 2] = (moved[i + 2] ?? 0) + shiftMm[1];
           }
-          for (let i = 0; i < moved.length; i += BATCH * PACKED) {
-            surface.extend(moved.subarray(i, i + BATCH * PACKED));
-            if (performance.now() > sliceEnd) {
-              await turn();
-              sliceEnd = performance.now() + SLICE_MS;
-              if (this.newest.get(job.place) !== run) return null;
-            }
-          }
-          surface.lift();
+          surface.hear(moved);
+          surface.hearLift();
+          if (!(await workOff(surface, slices, current))) return null;
         }
         number += surface.end();
       }

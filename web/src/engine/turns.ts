@@ -1,7 +1,11 @@
 /** Long work in turns: the worker stays open to messages between slices. */
 
+import type { Surface } from "./wasm/saltmarsh_browser";
+
 /** How long a slice may take, ms. */
-export const SLICE_MS = 8;
+const SLICE_MS = 8;
+/** Pixels that are visited between two looks at the clock: about a millisecond. */
+export const PIECE_PIXELS = 8192;
 
 const channel = new MessageChannel();
 const waiting: (() => void)[] = [];
@@ -13,4 +17,26 @@ export function turn(): Promise<void> {
     waiting.push(resolve);
     channel.port2.postMessage(null);
   });
+}
+
+/** Slices of one long work. */
+export class Slices {
+  private end = performance.now() + SLICE_MS;
+
+  /** Lets waiting messages in where the slice is over. */
+  async pause() {
+    if (performance.now() < this.end) return;
+    await turn();
+    this.end = performance.now() + SLICE_MS;
+  }
+}
+
+/** Works off what a surface heard, in slices; false where it is not `current` any more. */
+export async function workOff(surface: Surface, slices: Slices, current: () => boolean): Promise<boolean> {
+  while (surface.waits) {
+    surface.work(PIECE_PIXELS);
+    await slices.pause();
+    if (!current()) return false;
+  }
+  return true;
 }

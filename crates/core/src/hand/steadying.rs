@@ -4,6 +4,8 @@
 //! G. Casiez, N. Roussel, D. Vogel, "1 € Filter", CHI 2012, algorithm 1: `α(f_c) = 1/(1 + rate/(2π f_c))`; the derivative is
 //! that of the input against the last *filtered* value, itself filtered at a fixed cutoff; `f_c = f_min + β·|derivative|`.
 
+use std::collections::VecDeque;
+
 use serde::{Deserialize, Serialize};
 
 use super::Sample;
@@ -81,8 +83,8 @@ pub struct SteadyWay {
     y: OneEuro,
     /// Time of the last tick.
     last_s: Option<f64>,
-    /// Where the pen truly was at the last ticks, oldest first: `t, x, y`.
-    recent: [[f64; 3]; 4],
+    /// Where the pen truly was at the ticks that somebody may ask for, oldest first: `t, x, y`.
+    recent: VecDeque<[f64; 3]>,
 }
 
 impl SteadyWay {
@@ -92,7 +94,7 @@ impl SteadyWay {
             x: OneEuro::new(settings),
             y: OneEuro::new(settings),
             last_s: None,
-            recent: [[f64::NEG_INFINITY, 0.0, 0.0]; 4],
+            recent: VecDeque::new(),
         }
     }
 
@@ -127,16 +129,23 @@ impl SteadyWay {
 
     fn tick(&mut self, hand: Sample, rate_hz: f64) -> Sample {
         self.last_s = Some(hand.t);
-        self.recent.rotate_left(1);
-        self.recent[3] = [hand.t, hand.x, hand.y];
+        self.recent.push_back([hand.t, hand.x, hand.y]);
         Sample { x: self.x.push(hand.x, rate_hz), y: self.y.push(hand.y, rate_hz), ..hand }
     }
 
-    /// Where the pen truly was at a time of the last few ticks, mm, and how fast, mm/s.
+    /// Nobody will ask where the pen was before `t`.
+    pub fn forget_before(&mut self, t: f64) {
+        let before = self.recent.partition_point(|r| r[0] < t);
+        self.recent.drain(..before.saturating_sub(1));
+    }
+
+    /// Where the pen truly was at a time, mm, and how fast, mm/s; before the ticks that are kept as at the first of them, after
+    /// them as at the last.
     pub fn hand_at(&self, t: f64) -> ([f64; 2], f64) {
-        let after = self.recent.iter().position(|r| r[0] >= t).unwrap_or(3);
+        let Some(last) = self.recent.len().checked_sub(1) else { return ([0.0; 2], 0.0) };
+        let after = self.recent.partition_point(|r| r[0] < t).min(last);
         let (a, b) = (self.recent[after.saturating_sub(1)], self.recent[after]);
-        if !a[0].is_finite() || a[0] >= b[0] {
+        if a[0] >= b[0] {
             return ([b[1], b[2]], 0.0);
         }
         let f = ((t - a[0]) / (b[0] - a[0])).clamp(0.0, 1.0);

@@ -15,14 +15,12 @@ use crate::paint::BANDS;
 use crate::paint::pigment::Powder;
 use crate::sheet::{
     COVER, DRY_VALUES, DryBlocks, EVEN_VALUES, FILM_VALUES, HELD, KX, LAID, LAYER_VALUES, LOOSE, OWNER,
-    STROKE, SX, TILE, TOP, TOP_COVER, WEAR,
+    STROKE, SX, TOP, TOP_COVER, WEAR,
 };
-use crate::tip::{Footprint, Stamp};
 
 use super::dust::Dust;
 use super::entry::Entering;
-use super::face::Face;
-use super::press::{Contact, Press, Pressed, Reach, each};
+use super::press::{Contact, Dab, Part, Pressed, Reach, each};
 use super::sheer;
 
 /// Share of laid powder that raises the surface under the stick.
@@ -60,21 +58,11 @@ pub struct Stick {
     pub even: bool,
 }
 
-/// One dab, ready to be laid on every tile it touches.
-pub struct Dab<'a> {
-    pub footprint: Footprint,
-    /// What of the footprint lays; nothing where all of it does.
-    pub stamp: Option<&'a Stamp<'a>>,
-    pub press: &'a Press,
+/// What a dab lays.
+pub struct Laying<'a> {
     pub stick: &'a Stick,
-    pub face: &'a Face,
-    /// Share of the deposit, and of the tooth, that may be laid.
-    pub flow: f32,
+    /// Share of the tooth that may be filled.
     pub opacity: f32,
-    /// Travel this dab stands for, mm.
-    pub travel: f32,
-    /// Share of a pixel that a tip thinner than it covers.
-    pub thin: f32,
     /// Number of this stroke, for even films.
     pub stroke: f32,
     /// Length of the footprint along the way, mm: one full pass, for even films.
@@ -120,87 +108,67 @@ struct Outcome {
     worn: Lanes,
 }
 
-/// Lays `dab` on the pixels of one tile. `corner_mm`: place of the tile's corner on the sheet. `dust`: the tile's place, and
-/// what falls. `window`: pixels of the tile to visit, `[x0, y0, x1, y1)`.
-#[allow(clippy::too_many_arguments)] // a place on the sheet is many numbers
+/// Lays on the pixels of a part of a tile. `dust`: the tile's place, and what falls.
 pub fn lay_in_place(
     DryBlocks { dry: block, mut even, mut layer, mut film }: DryBlocks<'_>,
     contact: &Contact,
-    dab: &Dab<'_>,
-    corner_mm: [f32; 2],
-    pixel: f32,
-    [x0, y0, x1, y1]: [usize; 4],
+    (dab, laying): (&Dab<'_>, &Laying<'_>),
+    part: Part,
     mut dust: Option<((usize, usize), &mut Dust)>,
     done: &mut Done,
 ) {
-    let reach = Reach::new(&dab.footprint, dab.stamp, dab.press, dab.face, pixel);
-    let exchange = Exchange::new(dab);
+    let exchange = Exchange::new(dab, laying);
     let mut sums = [Lanes::ZERO; 6];
-    for y in y0..y1 {
-        let dy = corner_mm[1] + (y as f32 + 0.5) * pixel - dab.footprint.y;
-        for from in (x0..x1).step_by(LANES) {
-            // The last four of a row may reach back to pixels that are done.
-            let start = from.min(TILE - LANES);
-            let dx = corner_mm[0] + (start as f32 + 0.5) * pixel - dab.footprint.x;
-            let Some(press) = reach.find(dx, dy, from - start, (x1 - start).min(LANES)) else {
-                continue;
-            };
-            let first = y * TILE + start;
-            let cells = &mut block[first * DRY_VALUES..(first + LANES) * DRY_VALUES];
-            let mut own =
-                even.as_deref_mut().map(|e| &mut e[first * EVEN_VALUES..(first + LANES) * EVEN_VALUES]);
-            let there = There {
-                held: each(|i| cells[i * DRY_VALUES + HELD] + cells[i * DRY_VALUES + LOOSE]),
-                before: own.as_deref().map_or(Lanes::ZERO, |o| {
-                    each(|i| {
-                        if o[i * EVEN_VALUES + STROKE] == dab.stroke {
-                            o[i * EVEN_VALUES + LAID]
-                        } else {
-                            0.0
-                        }
-                    })
-                }),
-                worn: each(|i| cells[i * DRY_VALUES + WEAR]),
-            };
-            let outcome = exchange.lay(&press, &there, contact, first);
-            let add = [all(1.0), press.load, outcome.touched, outcome.contact, outcome.full];
-            for (sum, v) in sums.iter_mut().zip(add) {
-                *sum += press.cover * v;
-            }
-            sums[5] += outcome.laid;
-            if let Some((tile, dust)) = dust.as_mut() {
-                dust.shed(outcome.worn, outcome.contact, outcome.laid);
-                let (cover, phi) = (press.cover.to_array(), outcome.contact.to_array());
-                for i in 0..LANES {
-                    if cover[i] > 0.5 {
-                        dust.note(*tile, (first + i) * DRY_VALUES, contact.grain[first + i], phi[i]);
-                    }
-                }
-            }
-            let (laid, held) = (outcome.laid.to_array(), there.held.to_array());
-            let (cover, before) = ((outcome.touched * press.cover).to_array(), there.before.to_array());
+    Reach::new(dab, part).visit(|first, _, press| {
+        let cells = &mut block[first * DRY_VALUES..(first + LANES) * DRY_VALUES];
+        let mut own = even.as_deref_mut().map(|e| &mut e[first * EVEN_VALUES..(first + LANES) * EVEN_VALUES]);
+        let there = There {
+            held: each(|i| cells[i * DRY_VALUES + HELD] + cells[i * DRY_VALUES + LOOSE]),
+            before: own.as_deref().map_or(Lanes::ZERO, |o| {
+                each(|i| {
+                    if o[i * EVEN_VALUES + STROKE] == laying.stroke { o[i * EVEN_VALUES + LAID] } else { 0.0 }
+                })
+            }),
+            worn: each(|i| cells[i * DRY_VALUES + WEAR]),
+        };
+        let outcome = exchange.lay(&press, &there, contact, first);
+        let add = [all(1.0), press.load, outcome.touched, outcome.contact, outcome.full];
+        for (sum, v) in sums.iter_mut().zip(add) {
+            *sum += press.cover * v;
+        }
+        sums[5] += outcome.laid;
+        if let Some((tile, dust)) = dust.as_mut() {
+            dust.shed(outcome.worn, outcome.contact, outcome.laid);
+            let (cover, phi) = (press.cover.to_array(), outcome.contact.to_array());
             for i in 0..LANES {
-                // A dab that adds nothing to its own even film may still bring it to more of the pixel.
-                if laid[i] <= 0.0 && before[i] <= 0.0 {
-                    continue;
-                }
-                if let Some(layer) = layer.as_deref_mut() {
-                    let at = (first + i) * LAYER_VALUES;
-                    top_in_place(&mut layer[at..at + LAYER_VALUES], dab.stick.number, laid[i], cover[i]);
-                }
-                if let Some(film) = film.as_deref_mut() {
-                    let at = (first + i) * FILM_VALUES;
-                    sheer::hide_in_place(&mut film[at..at + FILM_VALUES], cover[i], laid[i]);
-                }
-                add_in_place(&mut cells[i * DRY_VALUES..(i + 1) * DRY_VALUES], dab.stick, laid[i], cover[i]);
-                done.thickest = done.thickest.max(held[i] + laid[i]);
-                if let Some(own) = own.as_deref_mut() {
-                    own[i * EVEN_VALUES + LAID] = before[i] + laid[i];
-                    own[i * EVEN_VALUES + STROKE] = dab.stroke;
+                if cover[i] > 0.5 {
+                    dust.note(*tile, (first + i) * DRY_VALUES, contact.grain[first + i], phi[i]);
                 }
             }
         }
-    }
+        let (laid, held) = (outcome.laid.to_array(), there.held.to_array());
+        let (cover, before) = ((outcome.touched * press.cover).to_array(), there.before.to_array());
+        for i in 0..LANES {
+            // A dab that adds nothing to its own even film may still bring it to more of the pixel.
+            if laid[i] <= 0.0 && before[i] <= 0.0 {
+                continue;
+            }
+            if let Some(layer) = layer.as_deref_mut() {
+                let at = (first + i) * LAYER_VALUES;
+                top_in_place(&mut layer[at..at + LAYER_VALUES], laying.stick.number, laid[i], cover[i]);
+            }
+            if let Some(film) = film.as_deref_mut() {
+                let at = (first + i) * FILM_VALUES;
+                sheer::hide_in_place(&mut film[at..at + FILM_VALUES], cover[i], laid[i]);
+            }
+            add_in_place(&mut cells[i * DRY_VALUES..(i + 1) * DRY_VALUES], laying.stick, laid[i], cover[i]);
+            done.thickest = done.thickest.max(held[i] + laid[i]);
+            if let Some(own) = own.as_deref_mut() {
+                own[i * EVEN_VALUES + LAID] = before[i] + laid[i];
+                own[i * EVEN_VALUES + STROKE] = laying.stroke;
+            }
+        }
+    });
     let [cover, load, touched, contact, full, laid] = sums.map(|lanes| lanes.to_array().iter().sum::<f32>());
     done.cover += cover;
     done.load += load;
@@ -247,17 +215,17 @@ struct Exchange {
 }
 
 impl Exchange {
-    fn new(dab: &Dab<'_>) -> Self {
-        let stick = dab.stick;
-        let travel = if stick.even { dab.pass } else { dab.travel };
+    fn new(dab: &Dab<'_>, laying: &Laying<'_>) -> Self {
+        let stick = laying.stick;
+        let travel = if stick.even { laying.pass } else { dab.travel };
         Self {
             face_um: all(stick.face),
             face_gain: all(FACE_GAIN * stick.face),
             give: all(stick.give),
             inverse_give: all(1.0 / stick.give),
             rate: all(stick.deposit * dab.flow * travel * dab.thin),
-            fill: all(stick.fill * dab.opacity),
-            entering: dab.entering,
+            fill: all(stick.fill * laying.opacity),
+            entering: laying.entering,
         }
     }
 

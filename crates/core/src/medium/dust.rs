@@ -7,10 +7,11 @@
 use crate::lanes::{Lanes, all, larger};
 use crate::paint::BANDS;
 use crate::paint::pigment::Powder;
-use crate::sheet::{COVER, DRY_VALUES, DryBlocks, HELD, KX, LAYER_VALUES, LOOSE, Rect, SX};
+use crate::sheet::{COVER, DRY_VALUES, DryBlocks, FILM_VALUES, HELD, KX, LAYER_VALUES, LOOSE, Rect, SX};
 
 use super::dry::top_in_place;
 use super::rub::GRAIN_UM;
+use super::sheer;
 
 /// Grain that catches dust, and contact under which a place is a hollow.
 const CATCHES: f32 = 1.1;
@@ -110,7 +111,7 @@ impl Dust {
         let each = (self.pool * share / spots.len() as f64).min(most) as f32;
         let mut fell = 0.0;
         for &(tile, at) in &spots {
-            blocks(tile, &mut |DryBlocks { dry, layer, .. }| {
+            blocks(tile, &mut |DryBlocks { dry, layer, film, .. }| {
                 let cell = &mut dry[at..at + DRY_VALUES];
                 let before = f64::from(cell[LOOSE]);
                 cell[LOOSE] += each * (1.0 - held);
@@ -125,6 +126,10 @@ impl Dust {
                 if let Some(layer) = layer {
                     let top = at / DRY_VALUES * LAYER_VALUES;
                     top_in_place(&mut layer[top..top + LAYER_VALUES], number, each, cover);
+                }
+                if let Some(film) = film {
+                    let at = at / DRY_VALUES * FILM_VALUES;
+                    sheer::hide_in_place(&mut film[at..at + FILM_VALUES], cover, each);
                 }
                 fell += f64::from(cell[LOOSE]) - before + f64::from(cell[HELD]) - held_before;
             });

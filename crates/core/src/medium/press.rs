@@ -4,6 +4,7 @@ use std::rc::Rc;
 
 use crate::ground::GroundTile;
 use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
+use crate::sheet::TILE;
 use crate::tip::{Bite, Footprint, PROFILE_ENTRIES, PROFILE_STEPS, Profile, Stamp};
 
 use super::dry::RAISE;
@@ -133,13 +134,35 @@ pub(super) struct Pressed {
     pub(super) face: Lanes,
 }
 
+/// One dab, whatever it does: where the tip lies and how it presses.
+pub struct Dab<'a> {
+    pub footprint: Footprint,
+    /// What of the footprint acts; nothing where all of it does.
+    pub stamp: Option<Stamp<'a>>,
+    pub press: &'a Press,
+    pub face: &'a Face,
+    /// Share of what it would do.
+    pub flow: f32,
+    /// Travel this dab stands for, mm.
+    pub travel: f32,
+    /// Share of a pixel that a tip thinner than it covers.
+    pub thin: f32,
+}
+
+/// The pixels of one tile that a dab visits.
+#[derive(Debug, Clone, Copy)]
+pub struct Part {
+    /// Place of the tile's corner on the sheet, mm, and side of its pixels.
+    pub corner_mm: [f32; 2],
+    pub pixel: f32,
+    /// `[x0, y0, x1, y1)` within the tile.
+    pub window: [usize; 4],
+}
+
 /// Where a dab reaches, and how hard it presses there.
 pub(super) struct Reach<'a> {
-    footprint: &'a Footprint,
-    stamp: Option<&'a Stamp<'a>>,
-    press: &'a Press,
-    face: &'a Face,
-    pixel: f32,
+    dab: &'a Dab<'a>,
+    part: Part,
     /// Squared relative radii: wholly inside up to `inner`, outside from `outer`.
     inner: f32,
     outer: f32,
@@ -149,26 +172,39 @@ pub(super) struct Reach<'a> {
 }
 
 impl<'a> Reach<'a> {
-    pub(super) fn new(
-        footprint: &'a Footprint,
-        stamp: Option<&'a Stamp<'a>>,
-        press: &'a Press,
-        face: &'a Face,
-        pixel: f32,
-    ) -> Self {
-        let (inner, outer) = footprint.rim(pixel);
+    pub(super) fn new(dab: &'a Dab<'a>, part: Part) -> Self {
+        let footprint = &dab.footprint;
+        let (inner, outer) = footprint.rim(part.pixel);
         let quarter = 0.25 * footprint.travel;
         let ahead = [quarter * footprint.travel_cos, quarter * footprint.travel_sin];
-        Self { footprint, stamp, press, face, pixel, inner, outer, ahead }
+        Self { dab, part, inner, outer, ahead }
+    }
+
+    /// Visits four neighbouring pixels at a time where the tip reaches: index of the first within the tile, its place from the
+    /// footprint's middle in mm, and how they are met.
+    #[inline(always)]
+    pub(super) fn visit(&self, mut act: impl FnMut(usize, [f32; 2], Pressed)) {
+        let Part { corner_mm, pixel, window: [x0, y0, x1, y1] } = self.part;
+        for y in y0..y1 {
+            let dy = corner_mm[1] + (y as f32 + 0.5) * pixel - self.dab.footprint.y;
+            for from in (x0..x1).step_by(LANES) {
+                // The last four of a row may reach back to pixels that are done.
+                let start = from.min(TILE - LANES);
+                let dx = corner_mm[0] + (start as f32 + 0.5) * pixel - self.dab.footprint.x;
+                if let Some(press) = self.find(dx, dy, from - start, (x1 - start).min(LANES)) {
+                    act(y * TILE + start, [dx, dy], press);
+                }
+            }
+        }
     }
 
     /// How the tip meets the pixels `from..to` of four whose first lies at `(dx, dy)` mm from the footprint's middle; nothing
     /// where it reaches none of them.
     #[inline(always)]
-    pub(super) fn find(&self, dx: f32, dy: f32, from: usize, to: usize) -> Option<Pressed> {
+    fn find(&self, dx: f32, dy: f32, from: usize, to: usize) -> Option<Pressed> {
         const STEPS: [f32; LANES] = [0.0, 1.0, 2.0, 3.0];
-        let (f, [ax, ay]) = (self.footprint, self.ahead);
-        let x = all(dx) + Lanes::from(STEPS) * all(self.pixel);
+        let (f, pixel, [ax, ay]) = (&self.dab.footprint, self.part.pixel, self.ahead);
+        let x = all(dx) + Lanes::from(STEPS) * all(pixel);
         let a = f.place(x - all(ax), dy - ay);
         let b = f.place(x + all(ax), dy + ay);
         let nearest = smaller(a.radius2, b.radius2).to_array();
@@ -177,25 +213,25 @@ impl<'a> Reach<'a> {
         }
         let inside = larger(a.radius2, b.radius2).to_array().iter().all(|r2| *r2 <= self.inner);
         let (cover_a, cover_b) =
-            if inside { (all(1.0), all(1.0)) } else { (f.cover(&a, self.pixel), f.cover(&b, self.pixel)) };
-        let (cover_a, cover_b) = match self.stamp {
+            if inside { (all(1.0), all(1.0)) } else { (f.cover(&a, pixel), f.cover(&b, pixel)) };
+        let (cover_a, cover_b) = match &self.dab.stamp {
             None => (cover_a, cover_b),
             Some(stamp) => (cover_a * stamp.at(f, &a, x, dy), cover_b * stamp.at(f, &b, x, dy)),
         };
         let sum = cover_a + cover_b;
-        if self.stamp.is_some() && !sum.simd_gt(Lanes::ZERO).any() {
+        if self.dab.stamp.is_some() && !sum.simd_gt(Lanes::ZERO).any() {
             return None;
         }
         // Where one half alone reaches, it alone presses.
         let share = cover_a / larger(sum, all(1e-9));
-        let (mut load, mut level) = self.press.at(b.radius2 + (a.radius2 - b.radius2) * share);
-        if let Some((bite, plane)) = &self.press.bite {
+        let (mut load, mut level) = self.dab.press.at(b.radius2 + (a.radius2 - b.radius2) * share);
+        if let Some((bite, plane)) = &self.dab.press.bite {
             let (first, second) = (f.in_box(&a).0, f.in_box(&b).0);
             load *= bite.at(second + (first - second) * share);
             level = plane.at(load);
         }
-        let level = level + all(self.press.raised);
-        let face = self.face.at(all(dy * f.travel_cos) - x * all(f.travel_sin));
+        let level = level + all(self.dab.press.raised);
+        let face = self.dab.face.at(all(dy * f.travel_cos) - x * all(f.travel_sin));
         let mut cover = (all(0.5) * sum).to_array();
         cover[..from].fill(0.0);
         cover[to..].fill(0.0);

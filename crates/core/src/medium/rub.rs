@@ -11,15 +11,11 @@
 
 use crate::lanes::{self, LANES, Lanes, all, larger, smaller, where_greater};
 use crate::paint::BANDS;
-use crate::sheet::{
-    COVER, DRY_VALUES, DryBlocks, FILM_VALUES, HELD, KX, LAYER_VALUES, LOOSE, SX, TILE, TOP, WEAR,
-};
-use crate::tip::{Footprint, Stamp};
+use crate::sheet::{COVER, DRY_VALUES, DryBlocks, FILM_VALUES, HELD, KX, LAYER_VALUES, LOOSE, SX, TOP, WEAR};
 use crate::tool::document::Action;
 
 use super::dry::{Done, OUT_OF_REACH, RAISE};
-use super::face::Face;
-use super::press::{Contact, Press, Reach, each};
+use super::press::{Contact, Dab, Part, Reach, each};
 use super::sheer;
 
 /// Lanes across the tip that hold what was taken up.
@@ -76,6 +72,8 @@ impl Amount {
 #[derive(Debug, Clone)]
 pub struct Rub {
     mover: Mover,
+    /// Area of a pixel, mm².
+    pixel_mm2: f64,
     lanes: [Amount; ACROSS],
     /// Powder that left the sheet as dust or crumbs, µm × pixels.
     dust: f64,
@@ -88,13 +86,23 @@ pub struct Rub {
 /// A pixel that may be given powder.
 #[derive(Debug, Clone, Copy)]
 struct Wanting {
-    /// Tile of the dab, value of its block, place across the tip.
+    /// Tile of the dab, pixel of the tile, place across the tip.
     tile: usize,
-    at: usize,
+    pixel: usize,
     between: Between,
     /// How much it wants, and the room left, µm.
     weight: f32,
     gap: f32,
+}
+
+/// A dab of which everything was taken, and which gives back.
+pub struct Giving {
+    /// What was held when it turned to giving.
+    lanes: [Amount; ACROSS],
+    most: [f64; ACROSS],
+    /// Share of a lane that is given.
+    share: f64,
+    wanting: Vec<Wanting>,
 }
 
 /// A place across the tip: between a lane and the next, and how far towards the next. Pixels are not as wide as lanes; were
@@ -119,26 +127,12 @@ impl Between {
     }
 }
 
-/// One dab, ready to act on every tile it touches.
-pub struct Dab<'a> {
-    pub footprint: Footprint,
-    /// What of the footprint acts; nothing where all of it does.
-    pub stamp: Option<&'a Stamp<'a>>,
-    pub press: &'a Press,
-    pub face: &'a Face,
-    pub flow: f32,
-    /// Travel this dab stands for, mm.
-    pub travel: f32,
-    /// Share of a pixel that a tip thinner than it covers.
-    pub thin: f32,
-    /// Area of a pixel, mm².
-    pub pixel_mm2: f64,
-}
-
 impl Rub {
-    pub fn new(mover: Mover) -> Self {
+    /// `pixel_mm2`: area of a pixel of the sheet.
+    pub fn new(mover: Mover, pixel_mm2: f64) -> Self {
         Self {
             mover,
+            pixel_mm2,
             lanes: [Amount::default(); ACROSS],
             dust: 0.0,
             wanting: Vec::new(),
@@ -151,163 +145,172 @@ impl Rub {
         (self.lanes.iter().map(|l| l.powder).sum(), self.dust)
     }
 
-    /// Takes up from (or fixes, wears) the pixels of one tile; `tile` numbers it within the dab.
-    #[allow(clippy::too_many_arguments)] // a place on the sheet is many numbers
+    /// Takes up from (or fixes, wears) the pixels of a part of a tile; `tile` numbers it within the dab.
     pub fn take_in_place(
         &mut self,
         DryBlocks { dry: block, mut layer, mut film, .. }: DryBlocks<'_>,
         contact: &Contact,
         dab: &Dab<'_>,
         tile: usize,
-        corner_mm: [f32; 2],
-        pixel: f32,
-        [x0, y0, x1, y1]: [usize; 4],
+        part: Part,
         done: &mut Done,
     ) {
-        let reach = Reach::new(&dab.footprint, dab.stamp, dab.press, dab.face, pixel);
         let r = self.mover;
         let width = f32::max(dab.footprint.half_width, 1e-3) + dab.footprint.half_side;
-        for y in y0..y1 {
-            let rate = all(self.eager(dab.pixel_mm2) * dab.flow * dab.thin * dab.travel / r.take_mm);
-            let dy = corner_mm[1] + (y as f32 + 0.5) * pixel - dab.footprint.y;
-            for from in (x0..x1).step_by(LANES) {
-                let start = from.min(TILE - LANES);
-                let dx = corner_mm[0] + (start as f32 + 0.5) * pixel - dab.footprint.x;
-                let Some(press) = reach.find(dx, dy, from - start, (x1 - start).min(LANES)) else { continue };
-                let first = y * TILE + start;
-                let cells = &mut block[first * DRY_VALUES..(first + LANES) * DRY_VALUES];
-                let there = each(|i| cells[i * DRY_VALUES + HELD] + cells[i * DRY_VALUES + LOOSE]);
-                let worn = each(|i| cells[i * DRY_VALUES + WEAR]);
-                let ground = |values: &[f32]| -> Lanes { lanes::four(&values[first..]) };
-                let inverse_sigma = ground(&contact.inverse_sigma);
-                let z = ground(&contact.height) + all(r.face) * press.face + all(RAISE) * there - worn;
-                let t = (z - press.level) * inverse_sigma;
-                let (touched, above) = lanes::normal(t);
-                let (_, deep) = lanes::normal(t - all(r.give) * inverse_sigma);
-                let phi = larger(ground(&contact.sigma) * (above - deep) * all(1.0 / r.give), Lanes::ZERO);
-                // A spray needs no contact.
-                let phi = if r.action == Action::Fix {
-                    all(1.0)
-                } else {
-                    where_greater(t, all(OUT_OF_REACH), phi, Lanes::ZERO)
-                };
-                let share = all(1.0) - lanes::exp(-(rate * phi * press.cover));
-                let room = larger(all(r.fill) * ground(&contact.room) - there, Lanes::ZERO);
-                done.cover += sum(press.cover);
-                done.load += sum(press.cover * press.load);
-                done.touched += sum(press.cover * touched);
-                done.contact += sum(press.cover * phi);
-                let (share, room, cover) = (share.to_array(), room.to_array(), press.cover.to_array());
-                let near = smaller(press.load * all(1.0 / NEAR_LOAD), all(1.0)).to_array();
-                let phi = phi.to_array();
-                for i in 0..LANES {
-                    let cell = &mut cells[i * DRY_VALUES..(i + 1) * DRY_VALUES];
-                    if cover[i] <= 0.0 {
-                        continue;
+        let (mut eager, mut row) = (self.eager(), f32::NAN);
+        Reach::new(dab, part).visit(|first, [dx, dy], press| {
+            if dy != row {
+                (eager, row) = (self.eager(), dy);
+            }
+            let rate = all(eager * dab.flow * dab.thin * dab.travel / r.take_mm);
+            let cells = &mut block[first * DRY_VALUES..(first + LANES) * DRY_VALUES];
+            let there = each(|i| cells[i * DRY_VALUES + HELD] + cells[i * DRY_VALUES + LOOSE]);
+            let worn = each(|i| cells[i * DRY_VALUES + WEAR]);
+            let ground = |values: &[f32]| -> Lanes { lanes::four(&values[first..]) };
+            let inverse_sigma = ground(&contact.inverse_sigma);
+            let z = ground(&contact.height) + all(r.face) * press.face + all(RAISE) * there - worn;
+            let t = (z - press.level) * inverse_sigma;
+            let (touched, above) = lanes::normal(t);
+            let (_, deep) = lanes::normal(t - all(r.give) * inverse_sigma);
+            let phi = larger(ground(&contact.sigma) * (above - deep) * all(1.0 / r.give), Lanes::ZERO);
+            // A spray needs no contact.
+            let phi = if r.action == Action::Fix {
+                all(1.0)
+            } else {
+                where_greater(t, all(OUT_OF_REACH), phi, Lanes::ZERO)
+            };
+            let share = all(1.0) - lanes::exp(-(rate * phi * press.cover));
+            let room = larger(all(r.fill) * ground(&contact.room) - there, Lanes::ZERO);
+            done.cover += sum(press.cover);
+            done.load += sum(press.cover * press.load);
+            done.touched += sum(press.cover * touched);
+            done.contact += sum(press.cover * phi);
+            let (share, room, cover) = (share.to_array(), room.to_array(), press.cover.to_array());
+            let near = smaller(press.load * all(1.0 / NEAR_LOAD), all(1.0)).to_array();
+            let phi = phi.to_array();
+            for i in 0..LANES {
+                let cell = &mut cells[i * DRY_VALUES..(i + 1) * DRY_VALUES];
+                if cover[i] <= 0.0 {
+                    continue;
+                }
+                done.thickest = done.thickest.max(cell[HELD] + cell[LOOSE]);
+                if r.action == Action::Fix {
+                    let fixed = cell[LOOSE] * share[i];
+                    cell[LOOSE] -= fixed;
+                    cell[HELD] += fixed;
+                    continue;
+                }
+                let across = (dy * dab.footprint.travel_cos
+                    - (dx + i as f32 * part.pixel) * dab.footprint.travel_sin)
+                    / width;
+                let between = Between::of(across);
+                if share[i] > 0.0 && cell[HELD] + cell[LOOSE] > 0.0 {
+                    let before = cell[HELD] + cell[LOOSE];
+                    let amount = taken_in_place(cell, share[i], share[i] * r.held);
+                    let stays = (cell[HELD] + cell[LOOSE]) / before;
+                    if let Some(film) = film.as_deref_mut() {
+                        let at = (first + i) * FILM_VALUES;
+                        sheer::bare_in_place(&mut film[at..at + FILM_VALUES], stays);
                     }
-                    done.thickest = done.thickest.max(cell[HELD] + cell[LOOSE]);
-                    if r.action == Action::Fix {
-                        let fixed = cell[LOOSE] * share[i];
-                        cell[LOOSE] -= fixed;
-                        cell[HELD] += fixed;
-                        continue;
+                    if let Some(layer) = layer.as_deref_mut() {
+                        // What stays keeps its place; a finger works it into what lies below.
+                        let on_top = if r.action == Action::Blend { 1.0 - share[i] } else { 1.0 };
+                        layer[(first + i) * LAYER_VALUES + TOP] *= stays * on_top;
                     }
-                    let across = (dy * dab.footprint.travel_cos
-                        - (dx + i as f32 * pixel) * dab.footprint.travel_sin)
-                        / width;
-                    let between = Between::of(across);
-                    if share[i] > 0.0 && cell[HELD] + cell[LOOSE] > 0.0 {
-                        let before = cell[HELD] + cell[LOOSE];
-                        let amount = taken_in_place(cell, share[i], share[i] * r.held);
-                        if let Some(layer) = layer.as_deref_mut() {
-                            // What stays keeps its place; a finger works it into what lies below.
-                            let stays = (cell[HELD] + cell[LOOSE]) / before;
-                            let on_top = if r.action == Action::Blend { 1.0 - share[i] } else { 1.0 };
-                            layer[(first + i) * LAYER_VALUES + TOP] *= stays * on_top;
-                        }
-                        done.taken += amount.powder as f32;
-                        if r.action == Action::Cut {
-                            self.dust += amount.powder;
-                        } else {
-                            for (lane, share) in between.shares() {
-                                self.lanes[lane].add_in_place(&amount, f64::from(share));
-                            }
-                        }
-                    }
+                    done.taken += amount.powder as f32;
                     if r.action == Action::Cut {
-                        if let Some(film) = film.as_deref_mut() {
-                            let at = (first + i) * FILM_VALUES;
-                            sheer::cut_in_place(&mut film[at..at + FILM_VALUES], share[i]);
-                        }
-                        cell[WEAR] = (cell[WEAR] + r.wear * phi[i] * cover[i] * dab.travel).min(MOST_WEAR);
-                    }
-                    if r.action == Action::Blend {
+                        self.dust += amount.powder;
+                    } else {
                         for (lane, share) in between.shares() {
-                            self.most[lane] += f64::from(cover[i] * r.fill * share);
-                        }
-                        let reached = INTO_HOLLOWS * near[i] + (1.0 - INTO_HOLLOWS) * phi[i];
-                        let (at, weight) = ((first + i) * DRY_VALUES, reached * cover[i] * room[i]);
-                        if weight > 0.0 {
-                            self.wanting.push(Wanting { tile, at, between, weight, gap: room[i] });
+                            self.lanes[lane].add_in_place(&amount, f64::from(share));
                         }
                     }
                 }
+                if r.action == Action::Cut {
+                    if let Some(film) = film.as_deref_mut() {
+                        let at = (first + i) * FILM_VALUES;
+                        sheer::cut_in_place(&mut film[at..at + FILM_VALUES], share[i]);
+                    }
+                    cell[WEAR] = (cell[WEAR] + r.wear * phi[i] * cover[i] * dab.travel).min(MOST_WEAR);
+                }
+                if r.action == Action::Blend {
+                    for (lane, share) in between.shares() {
+                        self.most[lane] += f64::from(cover[i] * r.fill * share);
+                    }
+                    let reached = INTO_HOLLOWS * near[i] + (1.0 - INTO_HOLLOWS) * phi[i];
+                    let (pixel, weight) = (first + i, reached * cover[i] * room[i]);
+                    if weight > 0.0 {
+                        self.wanting.push(Wanting { tile, pixel, between, weight, gap: room[i] });
+                    }
+                }
             }
-        }
+        });
     }
 
     /// What it holds of what it can hold, 0..1.
-    pub fn fullness(&self, pixel_mm2: f64) -> f64 {
-        (self.holds().0 * pixel_mm2 * 1e-3 / self.mover.holds_mm3).clamp(0.0, 1.0)
+    pub fn fullness(&self) -> f64 {
+        (self.holds().0 * self.pixel_mm2 * 1e-3 / self.mover.holds_mm3).clamp(0.0, 1.0)
     }
 
     /// The fuller a tool that keeps what it takes, the less it takes: 1 empty, 0 full.
-    fn eager(&self, pixel_mm2: f64) -> f32 {
+    fn eager(&self) -> f32 {
         match self.mover.action {
-            Action::Blend | Action::Lift => 1.0 - self.fullness(pixel_mm2) as f32,
+            Action::Blend | Action::Lift => 1.0 - self.fullness() as f32,
             _ => 1.0,
         }
     }
 
-    /// Gives back what the dab's pixels want; `block` gives the values of a tile by its number within the dab.
+    /// Everything of a dab was taken: what is held now is given back over its `travel`, mm, tile by tile; nothing where the tool
+    /// gives nothing back.
+    pub fn turn_to_giving(&mut self, travel: f32) -> Option<Giving> {
+        if self.mover.action != Action::Blend {
+            return None;
+        }
+        self.spread_in_place(travel);
+        Some(Giving {
+            lanes: self.lanes,
+            most: std::mem::take(&mut self.most),
+            share: f64::from(1.0 - libm::expf(-travel / self.mover.lay_mm)),
+            wanting: std::mem::take(&mut self.wanting),
+        })
+    }
+
+    /// Gives the pixels of a tile, by its number within the dab, what they want.
     pub fn give_in_place(
         &mut self,
-        dab: &Dab<'_>,
-        mut block: impl FnMut(usize, &mut dyn FnMut(&mut [f32])),
+        giving: &Giving,
+        tile: usize,
+        DryBlocks { dry, mut film, .. }: DryBlocks<'_>,
         done: &mut Done,
     ) {
-        if self.mover.action != Action::Blend {
-            return;
-        }
-        self.spread_in_place(dab.travel);
-        let wanting = std::mem::take(&mut self.wanting);
-        let most = std::mem::take(&mut self.most);
-        let share = f64::from(1.0 - libm::expf(-dab.travel / self.mover.lay_mm));
-        let given = self.lanes;
-        let mut rest = wanting.as_slice();
-        while let Some(first) = rest.first() {
-            let (of_tile, others) = rest.split_at(rest.partition_point(|w| w.tile == first.tile));
-            rest = others;
-            block(first.tile, &mut |values| {
-                for w in of_tile {
-                    for (number, of_pixel) in w.between.shares() {
-                        let lane = &given[number];
-                        if lane.powder < LEAST || of_pixel <= 0.0 {
-                            continue;
-                        }
-                        let of_pixel = f64::from(of_pixel);
-                        let wanted = lane.powder * share * f64::from(w.weight) * of_pixel / most[number];
-                        let room = MOST_OF_GAP * f64::from(w.gap) * of_pixel;
-                        let part = (wanted.min(room) / lane.powder) as f32;
-                        let cell = &mut values[w.at..w.at + DRY_VALUES];
-                        let amount = given_in_place(cell, lane, part);
-                        done.laid += amount.powder as f32;
-                        self.lanes[number].add_in_place(&amount, -1.0);
-                    }
+        let within = |at: &dyn Fn(&Wanting) -> bool| giving.wanting.partition_point(at);
+        for w in &giving.wanting[within(&|w| w.tile < tile)..within(&|w| w.tile <= tile)] {
+            let cell = &mut dry[w.pixel * DRY_VALUES..(w.pixel + 1) * DRY_VALUES];
+            let mut given = 0.0;
+            for (number, of_pixel) in w.between.shares() {
+                let lane = &giving.lanes[number];
+                if lane.powder < LEAST || of_pixel <= 0.0 {
+                    continue;
                 }
-            });
+                let of_pixel = f64::from(of_pixel);
+                let wanted =
+                    lane.powder * giving.share * f64::from(w.weight) * of_pixel / giving.most[number];
+                let room = MOST_OF_GAP * f64::from(w.gap) * of_pixel;
+                let amount = given_in_place(cell, lane, (wanted.min(room) / lane.powder) as f32);
+                given += amount.powder as f32;
+                self.lanes[number].add_in_place(&amount, -1.0);
+            }
+            done.laid += given;
+            if let Some(film) = film.as_deref_mut() {
+                let film = &mut film[w.pixel * FILM_VALUES..(w.pixel + 1) * FILM_VALUES];
+                sheer::hide_in_place(film, cell[COVER], given);
+            }
         }
-        self.wanting = wanting;
+    }
+
+    /// A dab is done: its lists are used again for the next.
+    pub fn done_giving(&mut self, giving: Giving) {
+        self.wanting = giving.wanting;
         self.wanting.clear();
     }
 

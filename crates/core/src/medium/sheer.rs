@@ -3,7 +3,8 @@
 //!
 //! A film is a colour and its share of the pixel, in sRGB as it is shown. A stroke of it is even: its share `s` is the most that
 //! any of its dabs gives. With the backdrop `Cb`, what the pixel showed before the stroke, and the film's colour `Cs`, the pixel
-//! shows `(1 − s)·Cb + s·B(Cb, Cs)`. Powder that is laid afterwards hides it; a cutting eraser takes it off.
+//! shows `(1 − s)·Cb + s·B(Cb, Cs)`. Powder that comes to lie there afterwards hides it, and uncovers it where it is taken again; a
+//! cutting eraser takes it off.
 
 use crate::lanes::{self, LANES, Lanes};
 use crate::paint::blend::Blend;
@@ -12,11 +13,11 @@ use crate::paint::film;
 use crate::paint::pigment::Powder;
 use crate::paint::{BANDS, Spectrum};
 use crate::sheet::{
-    FILM_BEFORE, FILM_COLOUR, FILM_HIDDEN, FILM_SHARE, FILM_STROKE, FILM_STROKE_SHARE, FILM_VALUES, TILE,
+    FILM_BEFORE, FILM_COLOUR, FILM_HIDDEN, FILM_SHARE, FILM_STROKE, FILM_STROKE_SHARE, FILM_VALUES,
 };
 
-use super::dry::{Dab, Done};
-use super::press::{Contact, Reach};
+use super::dry::{Done, Laying};
+use super::press::{Contact, Dab, Part, Reach};
 
 /// So much powder, µm, hides half of a film under it: grains are about as large.
 const HIDES_UM: f32 = 1.0;
@@ -56,6 +57,12 @@ pub fn hide_in_place(pixel: &mut [f32], cover: f32, laid: f32) {
     pixel[FILM_HIDDEN] += (1.0 - pixel[FILM_HIDDEN]) * cover * laid / (laid + HIDES_UM);
 }
 
+/// Of the powder that may lie over a film, this share stays.
+#[inline(always)]
+pub fn bare_in_place(pixel: &mut [f32], stays: f32) {
+    pixel[FILM_HIDDEN] *= stays;
+}
+
 /// A cutting eraser takes a share of a film off.
 #[inline(always)]
 pub fn cut_in_place(pixel: &mut [f32], share: f32) {
@@ -70,47 +77,35 @@ fn over(under: [f64; 3], share: f64, colour: &[f32]) -> [f64; 3] {
     out
 }
 
-/// Lays a dab of a film on the pixels of one tile; `under` gives what the pixel of an index shows without any film.
-#[allow(clippy::too_many_arguments)] // a place on the sheet is many numbers
+/// Lays a film on the pixels of a part of a tile; `under` gives what the pixel of an index shows without any film.
 pub fn lay_in_place(
     block: &mut [f32],
     under: impl Fn(usize) -> [f64; 3],
     sheer: &Sheer,
     contact: &Contact,
-    dab: &Dab<'_>,
-    corner_mm: [f32; 2],
-    pixel: f32,
-    [x0, y0, x1, y1]: [usize; 4],
+    (dab, laying): (&Dab<'_>, &Laying<'_>),
+    part: Part,
     done: &mut Done,
 ) {
-    let Some(entering) = &dab.entering else { return };
-    let reach = Reach::new(&dab.footprint, dab.stamp, dab.press, dab.face, pixel);
-    let most = dab.opacity * dab.flow.min(1.0) * dab.thin;
-    for y in y0..y1 {
-        let dy = corner_mm[1] + (y as f32 + 0.5) * pixel - dab.footprint.y;
-        for from in (x0..x1).step_by(LANES) {
-            // The last four of a row may reach back to pixels that are done.
-            let start = from.min(TILE - LANES);
-            let dx = corner_mm[0] + (start as f32 + 0.5) * pixel - dab.footprint.x;
-            let Some(press) = reach.find(dx, dy, from - start, (x1 - start).min(LANES)) else { continue };
-            let first = y * TILE + start;
-            let rank: Lanes = lanes::four(&contact.rank[first..]);
-            let share = entering.share(rank, press.load);
-            let (shares, covers, loads) = (share.to_array(), press.cover.to_array(), press.load.to_array());
-            for i in 0..LANES {
-                done.cover += covers[i];
-                done.load += covers[i] * loads[i];
-                done.contact += covers[i] * shares[i];
-                done.touched += if shares[i] > 0.0 { covers[i] } else { 0.0 };
-                let wanted = most * shares[i] * covers[i];
-                if wanted > 0.0 {
-                    let at = (first + i) * FILM_VALUES;
-                    let cell = &mut block[at..at + FILM_VALUES];
-                    bring_in_place(cell, wanted, dab.stroke, sheer, || under(first + i));
-                }
+    let Some(entering) = &laying.entering else { return };
+    let most = laying.opacity * dab.flow.min(1.0) * dab.thin;
+    Reach::new(dab, part).visit(|first, _, press| {
+        let rank: Lanes = lanes::four(&contact.rank[first..]);
+        let share = entering.share(rank, press.load);
+        let (shares, covers, loads) = (share.to_array(), press.cover.to_array(), press.load.to_array());
+        for i in 0..LANES {
+            done.cover += covers[i];
+            done.load += covers[i] * loads[i];
+            done.contact += covers[i] * shares[i];
+            done.touched += if shares[i] > 0.0 { covers[i] } else { 0.0 };
+            let wanted = most * shares[i] * covers[i];
+            if wanted > 0.0 {
+                let at = (first + i) * FILM_VALUES;
+                let cell = &mut block[at..at + FILM_VALUES];
+                bring_in_place(cell, wanted, laying.stroke, sheer, || under(first + i));
             }
         }
-    }
+    });
 }
 
 /// Brings the present stroke's share of a pixel up to `wanted`.

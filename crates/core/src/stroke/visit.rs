@@ -17,17 +17,6 @@ pub(super) struct TileContact {
     contact: Contact,
 }
 
-/// Where and how a dab acts.
-pub(super) struct At {
-    pub shown: Footprint,
-    pub thin: f32,
-    pub mean_load: f32,
-    pub travel: f32,
-    pub tooth: f32,
-    /// Length of the footprint along the way, mm.
-    pub pass: f32,
-}
-
 /// The pixels of a sheet under a footprint, if there are any.
 pub(super) fn under(shown: &Footprint, pixel: f32, sheet: &Sheet) -> Option<Rect> {
     let (reach_x, reach_y) = shown.reach();

@@ -1,33 +1,69 @@
-//! One dab: where the tip lies, how it presses, what it does there, and what the trace keeps of it.
+//! One dab: where the tip lies, how it presses, and what the trace keeps of it.
 
-use super::{Engine, HARDNESS_STEP, LEAST_SPACING_MM, TOOTH_STEP, WHOLE_PRESS};
+use super::pass::{Due, WHOLE_PRESS};
+use super::placing::Placing;
+use super::{Engine, HARDNESS_STEP, LEAST_SPACING_MM, TOOTH_STEP};
 use crate::hand::path::Place;
 use crate::hand::{Signals, angles};
 use crate::medium::dry::Done;
 use crate::medium::entry::Entry;
-use crate::medium::press::Press;
 use crate::num;
 use crate::sheet::{Rect, Sheet};
 use crate::stroke::qualities::Values;
 use crate::stroke::trace::{DabTrace, Placed};
-use crate::stroke::visit::{At, lies_everywhere, under};
 use crate::tip::{Footprint, Profile, spacing};
 use crate::tool::Action;
 use crate::tool::parameter::Quality;
+use crate::touch::Factor;
 
 /// The end of a side that bites is never moved further than this along the side between dabs, mm.
 const BITE_SPACING_MM: f64 = 0.3;
-/// Streams of chance: across the way, along it, which field of specks.
+/// A dab costs as much as this many pixels beside its own.
+const DAB_PIXELS: usize = 256;
+/// Streams of chance: across the way, along it.
 const ACROSS: u64 = 3;
 const ALONG: u64 = 4;
-const SPECKS: u64 = 5;
+
+/// A dab under way.
+pub(super) struct OpenDab {
+    pub(super) values: Values,
+    pub(super) pressing: Pressing,
+    pub(super) done: Done,
+    signals: Signals,
+    factors: Vec<Factor>,
+    /// The footprint on the way itself, and its first placement.
+    middle: Footprint,
+    first: Footprint,
+    /// mm², mm, mm.
+    area: f32,
+    width_along: f64,
+    spacing: f64,
+    lag: (f64, f64),
+    /// How often it is placed, and how often it was.
+    count: i64,
+    placed: i64,
+    placing: Option<Placing>,
+}
+
+/// How the tip presses at a dab.
+pub(super) struct Pressing {
+    /// Mean load P/H.
+    pub(super) mean_load: f32,
+    /// Stepped edge hardness.
+    pub(super) hardness: u32,
+    pub(super) tooth: f32,
+    /// Travel it stands for, and length of the footprint along the way, mm.
+    pub(super) travel: f32,
+    pub(super) pass: f32,
+}
 
 impl Engine {
-    pub(super) fn dab(&mut self, place: &Place, travel: f64, sheet: &mut Sheet, dirty: &mut Option<Rect>) {
+    /// Opens a dab.
+    pub(super) fn open(&mut self, Due { place, travel }: &Due, sheet: &Sheet) -> OpenDab {
         let signals = self.signals(place);
         let mut factors = Vec::new();
         let values = self.qualities.at(&self.tool, &signals, &mut factors);
-        let middle = self.footprint(place, &signals, &values, travel, sheet);
+        let middle = self.footprint(place, &signals, &values, *travel, sheet);
         let hardness = libm::round(values.get(Quality::Hardness) / HARDNESS_STEP);
         let auto = self.profile(hardness as u32).1;
         let width_along = f64::from(middle.width_along(middle.travel_cos, middle.travel_sin));
@@ -43,8 +79,8 @@ impl Engine {
         let force = values.get(Quality::Force) as f32;
         let share = self.stencil.as_ref().map_or(1.0, |s| s.share(&middle.outline));
         let area = middle.area() * share;
-        let travel = if travel == WHOLE_PRESS { width_along } else { travel };
-        let press = Pressing {
+        let travel = if *travel == WHOLE_PRESS { width_along } else { *travel };
+        let pressing = Pressing {
             // A multiplied tool only fades at its edge, however it presses.
             mean_load: if self.entry == Entry::Multiplied { 1.0 } else { force / area / self.stick.hardness },
             hardness: hardness as u32,
@@ -52,30 +88,65 @@ impl Engine {
             travel: travel as f32,
             pass: width_along as f32,
         };
-        let mut done = Done::default();
         let acts = values.get(Quality::Flow) > 0.0 && (force > 0.0 || self.tool.action == Action::Fix);
-        let count = libm::round(values.get(Quality::Count)) as i64;
-        let mut first = middle;
-        for k in 0..count.max(1) {
-            let footprint = self.strayed(&middle, &values, k);
-            if k == 0 {
-                first = footprint;
-            }
-            if acts && let Some(rect) = self.place_in_place(&footprint, &press, &values, k, sheet, &mut done)
-            {
-                *dirty = Some(dirty.map_or(rect, |d| d.union(rect)));
-            }
+        let count = (libm::round(values.get(Quality::Count)) as i64).max(1);
+        OpenDab {
+            first: self.strayed(&middle, &values, 0),
+            lag: self.lag(place),
+            placed: if acts { 0 } else { count },
+            done: Done::default(),
+            placing: None,
+            values,
+            pressing,
+            signals,
+            factors,
+            middle,
+            area,
+            width_along,
+            spacing,
+            count,
         }
+    }
 
+    /// Works on a dab for a while; gives about how many pixels that took, or nothing where the dab is done.
+    pub(super) fn work_on(
+        &mut self,
+        dab: &mut OpenDab,
+        sheet: &mut Sheet,
+        changed: &mut Option<Rect>,
+    ) -> Option<usize> {
+        if let Some(mut placing) = dab.placing.take() {
+            let (pixels, rect) = self.act_in_place(&mut placing, &dab.values, sheet, &mut dab.done);
+            *changed = changed.map_or(rect, |c| rect.map_or(Some(c), |r| Some(c.union(r))));
+            dab.placing = (!placing.is_done()).then_some(placing);
+            return Some(pixels);
+        }
+        if dab.placed == dab.count {
+            return None;
+        }
+        let footprint = self.strayed(&dab.middle, &dab.values, dab.placed);
+        dab.placing = self.place(&footprint, &dab.pressing, &dab.values, dab.placed, sheet, &dab.done);
+        dab.placed += 1;
+        Some(DAB_PIXELS)
+    }
+
+    /// Closes a dab that is done: the trace keeps it, and the pass goes on from it.
+    pub(super) fn close(&mut self, dab: OpenDab) {
+        let OpenDab { signals, values, factors, first, area, .. } = dab;
+        let force = values.get(Quality::Force);
         let most_force: f64 = factors
             .iter()
             .filter(|f| self.tool.responses[f.response].quality == Quality::Force && f.of_most > 0.0)
-            .fold(f64::from(force), |sum, f| sum / f.of_most);
-        let (lag_mm, lag_ms) = self.lag(place);
+            .fold(f64::from(force as f32), |sum, f| sum / f.of_most);
+        let pass = self.pass_mut();
+        pass.next_spacing = dab.spacing;
+        pass.width_along = dab.width_along;
+        pass.dabs += 1;
+        let pass = self.pass();
         let placed = Placed {
-            lag_mm,
-            lag_ms,
-            pass: self.pass.as_ref().map_or(0, |p| p.number),
+            lag_mm: dab.lag.0,
+            lag_ms: dab.lag.1,
+            pass: pass.number,
             at_mm: self.total_mm + signals.distance_mm,
             x_mm: f64::from(first.x),
             y_mm: f64::from(first.y),
@@ -87,75 +158,14 @@ impl Engine {
             ),
             area_mm2: f64::from(area),
             full_load: most_force / f64::from(area) / f64::from(self.stick.hardness),
-            travel_mm: travel,
+            travel_mm: f64::from(dab.pressing.travel),
         };
-        self.trace.dabs.push(DabTrace::new(&placed, signals, &values, factors, &done));
-        if let Some(pass) = self.pass.as_mut() {
-            pass.next_spacing = spacing;
-            pass.width_along = width_along;
-            pass.dabs += 1;
-        }
-    }
-
-    /// Presses the tip once; gives the pixels it may have changed.
-    fn place_in_place(
-        &mut self,
-        footprint: &Footprint,
-        pressing: &Pressing,
-        values: &Values,
-        k: i64,
-        sheet: &mut Sheet,
-        done: &mut Done,
-    ) -> Option<Rect> {
-        let pixel = sheet.pixel_mm() as f32;
-        let (shown, thin) = footprint.for_pixels(pixel);
-        let (reach_x, reach_y) = shown.reach();
-        let across = (reach_x * shown.travel_sin.abs() + reach_y * shown.travel_cos.abs()) + pixel;
-        let at_mm = self.total_mm + self.pass.as_ref().map_or(0.0, |p| p.travelled);
-        self.face.fill_in_place(u64::from(self.tool.seed), across, at_mm as f32);
-        let rect = under(&shown, pixel, sheet)?;
-        let plane = self.bearing.plane(pressing.tooth, self.stick.grit, self.stick.give);
-        let profile = &self.profiles[&pressing.hardness].0;
-        let press = Press::new(profile, &plane, pressing.mean_load * footprint.profile_norm(profile))
-            .biting(self.bite, footprint, &plane)
-            .riding(self.rides_on(&shown, sheet));
-        let at = At {
-            shown,
-            thin,
-            mean_load: pressing.mean_load,
-            travel: pressing.travel,
-            tooth: pressing.tooth,
-            pass: pressing.pass,
-        };
-        let turn = (self.chance(SPECKS, k) >> 32) as usize;
-        let stencil = self.stencil.clone();
-        let depth = values.get(Quality::Grain) as f32;
-        let origin = sheet.raster().origin_mm;
-        let stamp = stencil.as_deref().map(|s| s.stamp(&shown, origin, turn, depth, pixel));
-        match self.rub.take() {
-            Some(mut rub) => {
-                self.rub_in_place(&mut rub, &at, &press, stamp.as_ref(), values, rect, sheet, done);
-                self.rub = Some(rub);
-            }
-            None => self.lay_in_place(&at, &press, stamp.as_ref(), values, rect, sheet, done),
-        }
-        let dusted = self.settle_in_place(pressing.travel, sheet);
-        Some(dusted.map_or(rect, |d| d.union(rect)))
-    }
-
-    /// Powder that a tip rides on, µm; none where it does not press.
-    fn rides_on(&self, shown: &Footprint, sheet: &Sheet) -> f32 {
-        if self.entry != Entry::Contact || self.tool.action == Action::Fix {
-            return 0.0;
-        }
-        let stroke = self.stroke_base + self.pass.as_ref().map_or(0, |p| p.number) + 1;
-        let even = (self.stick.even && self.tool.action == Action::Lay).then_some(stroke as f32);
-        lies_everywhere(shown, sheet.pixel_mm() as f32, sheet, even)
+        self.trace.dabs.push(DabTrace::new(&placed, signals, &values, factors, &dab.done));
     }
 
     /// How far the steadied tip is behind the pen, mm, and how long ago the pen was there at its speed, ms.
     fn lag(&self, place: &Place) -> (f64, f64) {
-        let Some(steady) = self.pass.as_ref().and_then(|p| p.steady.as_ref()) else { return (0.0, 0.0) };
+        let Some(steady) = &self.pass().steady else { return (0.0, 0.0) };
         let ([x, y], speed) = steady.hand_at(place.t);
         let lag = libm::hypot(x - place.x, y - place.y);
         (lag, if speed > 1.0 { 1000.0 * lag / speed } else { 0.0 })
@@ -225,8 +235,8 @@ impl Engine {
     }
 
     /// Chance of placement `k` of the present dab.
-    fn chance(&self, stream: u64, k: i64) -> u64 {
-        let pass = self.pass.as_ref().expect("a dab belongs to a pass");
+    pub(super) fn chance(&self, stream: u64, k: i64) -> u64 {
+        let pass = self.pass();
         let stroke = i64::from(self.stroke_base + pass.number);
         num::hash(u64::from(self.tool.seed), stream, stroke, i64::from(pass.dabs) + (k << 32))
     }
@@ -239,16 +249,4 @@ impl Engine {
             (profile, auto)
         })
     }
-}
-
-/// How the tip presses at a dab.
-struct Pressing {
-    /// Mean load P/H.
-    mean_load: f32,
-    /// Stepped edge hardness.
-    hardness: u32,
-    tooth: f32,
-    /// Travel it stands for, and length of the footprint along the way, mm.
-    travel: f32,
-    pass: f32,
 }

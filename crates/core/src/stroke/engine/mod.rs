@@ -1,13 +1,14 @@
 //! The engine: runs reports of a stylus through a tool onto a sheet, dab by dab.
 //!
 //! Nothing here depends on how the reports are batched: a piece of the way is worked on when its next report arrives, and
-//! dabs are set by travelled length.
+//! dabs are set by travelled length. Nor does it depend on how the work is divided: it is done in one order, and may rest after
+//! any tile of a dab, so that a screen need not wait for a large one.
 
-mod act;
 mod dab;
 mod pass;
+mod placing;
 
-use std::collections::HashMap;
+use std::collections::{HashMap, VecDeque};
 use std::rc::Rc;
 
 use super::qualities::Qualities;
@@ -15,7 +16,7 @@ use super::trace::{Balance, Trace};
 use super::visit::Contacts;
 use crate::error::Result;
 use crate::ground::Bearing;
-use crate::hand::path::{Piece, Place};
+use crate::hand::path::Place;
 use crate::hand::steadying::SteadyWay;
 use crate::hand::{Hand, Sample, Signals, angles};
 use crate::medium::dry::Stick;
@@ -30,14 +31,9 @@ use crate::paint::sticks;
 use crate::sheet::{Rect, Sheet};
 use crate::tip::{Outline, Profile, Shape, Shelf, Stencil};
 use crate::tool::{Action, Tool};
+use dab::OpenDab;
 use pass::Pass;
 
-/// The way is followed in steps of this length, mm.
-const STEP_MM: f64 = 0.1;
-/// A pen set down without travel still rubs this much, mm (tuned by eye).
-const TAP_MM: f64 = 0.15;
-/// Travel of a tip that is pressed on and lifted: as long as it is itself.
-const WHOLE_PRESS: f64 = f64::INFINITY;
 /// Dabs are never closer than this, mm.
 const LEAST_SPACING_MM: f64 = 0.02;
 /// Tooth depth and edge hardness are stepped this finely where a response drives them, so that tables can be shared.
@@ -93,7 +89,9 @@ pub struct Engine {
     profiles: HashMap<u32, (Profile, f64)>,
     contacts: Contacts,
     face: Face,
-    pass: Option<Pass>,
+    /// Passes that were heard and not done yet, and the dab of the first of them that is under way.
+    heard: VecDeque<Pass>,
+    dab: Option<OpenDab>,
     passes: u32,
     total_mm: f64,
     stroke_base: u32,
@@ -142,7 +140,7 @@ impl Engine {
             qualities: Qualities::new(&tool),
             auto_spacing: tool.switch("tip.spacing_auto"),
             hand,
-            rub: mover(&tool).map(Rub::new),
+            rub: mover(&tool).map(|m| Rub::new(m, sheet.pixel_mm() * sheet.pixel_mm())),
             sheer: (entry != Entry::Contact)
                 .then(|| Blend::named(tool.choice("load.film")).map(|b| Sheer::of(&stick.powder, b)))
                 .flatten(),
@@ -170,7 +168,8 @@ impl Engine {
             bearing,
             profiles: HashMap::new(),
             face: Face::default(),
-            pass: None,
+            heard: VecDeque::new(),
+            dab: None,
             passes: 0,
             total_mm: 0.0,
             stroke_base: 0,
@@ -205,130 +204,90 @@ impl Engine {
         Trace { balance, ..self.trace }
     }
 
-    /// Takes reports of a pen that is down; gives the pixels that changed.
+    /// Takes reports of a pen that is down, and works them off; gives the pixels that changed.
     pub fn extend(&mut self, samples: &[Sample], sheet: &mut Sheet) -> Option<Rect> {
-        let mut dirty = None;
-        for sample in samples {
-            if self.pass.is_none() {
-                self.begin(sample);
-            }
-            let steadied = self.pass.as_mut().and_then(|p| p.steady.as_mut()).map(|s| s.push(sample));
-            match steadied {
-                Some(ticks) => ticks.iter().for_each(|tick| self.go_to(tick, sheet, &mut dirty)),
-                None => self.go_to(sample, sheet, &mut dirty),
-            }
-        }
-        dirty
+        self.hear(samples);
+        self.work(usize::MAX, sheet)
     }
 
-    fn go_to(&mut self, sample: &Sample, sheet: &mut Sheet, dirty: &mut Option<Rect>) {
-        if let Some(piece) = self.pass.as_mut().and_then(|p| p.path.push(sample)) {
-            self.follow(&piece, sheet, dirty);
-        }
-    }
-
-    /// The pen lifts: the rest of the way is worked on.
+    /// The pen lifts: the rest of the way is worked off.
     pub fn lift(&mut self, sheet: &mut Sheet) -> Option<Rect> {
-        let mut dirty = None;
-        let rest = self.pass.as_mut()?.steady.as_mut().map(SteadyWay::lift).unwrap_or_default();
-        rest.iter().for_each(|tick| self.go_to(tick, sheet, &mut dirty));
-        let (piece, tap) = self.pass.as_mut().map(|p| p.path.lift())?;
-        if let Some(piece) = piece {
-            self.follow(&piece, sheet, &mut dirty);
-        }
-        if let Some(sample) = tap {
-            let place = Place {
-                t: sample.t,
-                x: sample.x,
-                y: sample.y,
-                pressure: sample.pressure,
-                tilt_x: sample.tilt_x,
-                tilt_y: sample.tilt_y,
-                twist: sample.twist,
-                ..Place::default()
-            };
-            let travel = if self.tool.action == Action::Lift { WHOLE_PRESS } else { TAP_MM };
-            self.dab(&place, travel, sheet, &mut dirty);
-        } else {
-            // What is left of the way since the last dab.
-            let rest = self.pass.as_ref().map(|p| (p.since_dab, p.last));
-            if let Some((since, Some(place))) = rest
-                && since > 1e-6
-            {
-                self.dab(&place, since, sheet, &mut dirty);
-            }
-            // What is pressed on without going anywhere lifts by the press.
-            let pressed = self.pass.as_ref().map(|p| (p.width_along - p.travelled, p.last));
-            if self.tool.action == Action::Lift
-                && let Some((left, Some(place))) = pressed
-                && left > 0.5 * self.pass.as_ref().map_or(0.0, |p| p.width_along)
-            {
-                self.dab(&place, left, sheet, &mut dirty);
-            }
-        }
-        if let Some(rect) = self.settle_in_place(f32::INFINITY, sheet) {
-            dirty = Some(dirty.map_or(rect, |d| d.union(rect)));
-        }
-        self.dust.iter_mut().for_each(Dust::end);
-        if let Some(pass) = self.pass.take() {
-            self.total_mm += pass.travelled;
-        }
-        dirty
+        self.hear_lift();
+        self.work(usize::MAX, sheet)
     }
 
-    fn begin(&mut self, first: &Sample) {
-        let steady = self.tool.steadying().map(SteadyWay::new);
-        self.pass = Some(Pass::begin(self.passes, first, steady));
-        self.passes += 1;
+    /// Takes reports of a pen that is down, for [`Engine::work`].
+    pub fn hear(&mut self, samples: &[Sample]) {
+        for sample in samples {
+            if self.heard.back().is_none_or(Pass::is_lifted) {
+                let steady = self.tool.steadying().map(SteadyWay::new);
+                self.heard.push_back(Pass::begin(self.passes, sample, steady));
+                self.passes += 1;
+            }
+            if let Some(pass) = self.heard.back_mut() {
+                pass.hear(sample);
+            }
+        }
     }
 
-    fn follow(&mut self, piece: &Piece, sheet: &mut Sheet, dirty: &mut Option<Rect>) {
-        let (a, b) = (piece.at(0.0), piece.at(1.0));
-        let chord = libm::hypot(b.x - a.x, b.y - a.y);
-        let bulge = piece.duration() * 0.5 * (libm::hypot(a.vx, a.vy) + libm::hypot(b.vx, b.vy));
-        let steps = libm::ceil(chord.max(bulge) / STEP_MM).clamp(1.0, 20_000.0) as usize;
-        let mut before = a;
-        if let Some(pass) = self.pass.as_mut()
-            && pass.last.is_none()
-        {
-            pass.last = Some(a);
-            pass.turn(&a, chord);
-            pass.heed(&a, &self.hand, 0.0);
-            self.dab(&a, TAP_MM, sheet, dirty);
+    /// Hears that the pen lifted.
+    pub fn hear_lift(&mut self) {
+        if let Some(pass) = self.heard.back_mut().filter(|p| !p.is_lifted()) {
+            pass.lift();
         }
-        for k in 1..=steps {
-            let f0 = (k - 1) as f64 / steps as f64;
-            let f1 = k as f64 / steps as f64;
-            let now = piece.at(f1);
-            let length = libm::hypot(now.x - before.x, now.y - before.y);
-            let mut done = 0.0;
-            while let Some(pass) = self.pass.as_mut() {
-                let wanted = pass.next_spacing - pass.since_dab;
-                if length - done < wanted {
-                    pass.since_dab += length - done;
-                    pass.travelled += length - done;
-                    break;
+    }
+
+    /// Something that was heard is still to be worked off.
+    pub fn waits(&self) -> bool {
+        self.dab.is_some() || self.heard.front().is_some_and(Pass::waits)
+    }
+
+    /// Works off what was heard until about so many `pixels` were visited; gives those that changed.
+    pub fn work(&mut self, mut pixels: usize, sheet: &mut Sheet) -> Option<Rect> {
+        let mut changed = None;
+        while pixels > 0 {
+            if let Some(mut dab) = self.dab.take() {
+                match self.work_on(&mut dab, sheet, &mut changed) {
+                    Some(visited) => {
+                        self.dab = Some(dab);
+                        pixels = pixels.saturating_sub(visited);
+                    }
+                    None => self.close(dab),
                 }
-                done += wanted.max(0.0);
-                pass.travelled += wanted.max(0.0);
-                let share = if length > 0.0 { done / length } else { 1.0 };
-                let place = piece.at(f0 + (f1 - f0) * share);
-                pass.turn(&place, length);
-                let travel = pass.next_spacing;
-                pass.since_dab = 0.0;
-                self.dab(&place, travel, sheet, dirty);
+                continue;
             }
-            if let Some(pass) = self.pass.as_mut() {
-                pass.turn(&now, length);
-                pass.heed(&now, &self.hand, now.t - before.t);
-                pass.last = Some(now);
+            let Some(pass) = self.heard.front_mut() else { break };
+            if let Some(due) = pass.next_dab(&self.hand, self.tool.action == Action::Lift) {
+                self.dab = Some(self.open(&due, sheet));
+            } else if pass.is_over() {
+                let dusted = self.end_pass(sheet);
+                changed = changed.into_iter().chain(dusted).reduce(Rect::union);
+            } else {
+                break;
             }
-            before = now;
         }
+        changed
+    }
+
+    /// The pass is done: what is left of dust falls.
+    fn end_pass(&mut self, sheet: &mut Sheet) -> Option<Rect> {
+        let dusted = self.settle_in_place(f32::INFINITY, sheet);
+        self.dust.iter_mut().for_each(Dust::end);
+        self.total_mm += self.heard.pop_front().map_or(0.0, |p| p.travelled);
+        dusted
+    }
+
+    /// The pass that is worked on.
+    fn pass(&self) -> &Pass {
+        self.heard.front().expect("a dab belongs to a pass")
+    }
+
+    fn pass_mut(&mut self) -> &mut Pass {
+        self.heard.front_mut().expect("a dab belongs to a pass")
     }
 
     fn signals(&self, place: &Place) -> Signals {
-        let pass = self.pass.as_ref().expect("a dab belongs to a pass");
+        let pass = self.pass();
         let (altitude, azimuth) = angles::to_spherical(place.tilt_x, place.tilt_y);
         let pressure = self.hand.calibration.apply(place.pressure);
         let seed = u64::from(self.tool.seed);
@@ -345,7 +304,7 @@ impl Engine {
             heading_deg: pass.heading,
             distance_mm: pass.travelled,
             time_s: place.t - pass.started_t,
-            paint_left: self.rub.as_ref().map_or(1.0, |r| r.fullness(self.pixel_mm2)),
+            paint_left: self.rub.as_ref().map_or(1.0, |r| r.fullness()),
             chance_dab: chance(1, i64::from(pass.dabs)),
             chance_stroke: chance(2, 0),
         }

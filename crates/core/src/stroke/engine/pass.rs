@@ -1,30 +1,70 @@
-//! One pass of a stroke: from where the pen touches down to where it lifts.
+//! One pass of a stroke, from where the pen touches down to where it lifts: what was heard of it, and how far it is followed.
 
-use crate::hand::path::{Path, Place};
+use std::collections::VecDeque;
+
+use crate::hand::path::{Path, Piece, Place};
 use crate::hand::steadying::SteadyWay;
 use crate::hand::{Hand, Sample, angles};
 
 /// Speed is smoothed over this time, s (tuned by eye: a pen's reports jitter).
 const SPEED_SMOOTHING_S: f64 = 0.012;
+/// The way is followed in steps of this length, mm.
+const STEP_MM: f64 = 0.1;
+/// A pen set down without travel still rubs this much, mm (tuned by eye).
+const TAP_MM: f64 = 0.15;
+/// Travel of a tip that is pressed on and lifted: as long as it is itself.
+pub(super) const WHOLE_PRESS: f64 = f64::INFINITY;
 
 /// Where the pen is within a pass.
 pub(super) struct Pass {
     pub(super) number: u32,
-    pub(super) path: Path,
+    path: Path,
     /// Where the tool steadies the hand.
     pub(super) steady: Option<SteadyWay>,
+    /// Pieces of the way that nobody followed yet, and the one that is followed.
+    heard: VecDeque<Piece>,
+    step: Option<Step>,
+    ending: Ending,
     /// Travel since touching down, and since the last dab.
     pub(super) travelled: f64,
-    pub(super) since_dab: f64,
+    since_dab: f64,
     pub(super) next_spacing: f64,
     /// Length of the last footprint along the way, mm.
     pub(super) width_along: f64,
     pub(super) dabs: u32,
-    pub(super) last: Option<Place>,
+    last: Option<Place>,
     pub(super) started_t: f64,
     pub(super) speed: Option<f64>,
     pub(super) heading: f64,
     pub(super) hardest: f64,
+}
+
+/// A step of a piece.
+struct Step {
+    piece: Piece,
+    number: usize,
+    steps: usize,
+    before: Place,
+    /// Travel of this step that is done, mm.
+    done: f64,
+}
+
+/// How a pass ends.
+enum Ending {
+    /// The pen is down.
+    Open,
+    /// The pen lifted; where it never travelled, it tapped there.
+    Lifted(Option<Sample>),
+    /// The rest of the way has its dab.
+    Rested,
+    Over,
+}
+
+/// A dab that the pass has come to.
+pub(super) struct Due {
+    pub(super) place: Place,
+    /// Travel it stands for, mm.
+    pub(super) travel: f64,
 }
 
 impl Pass {
@@ -34,6 +74,9 @@ impl Pass {
             number,
             path: Path::default(),
             steady,
+            heard: VecDeque::new(),
+            step: None,
+            ending: Ending::Open,
             travelled: 0.0,
             since_dab: 0.0,
             next_spacing: 0.0,
@@ -47,20 +90,164 @@ impl Pass {
         }
     }
 
+    /// Takes a report.
+    pub(super) fn hear(&mut self, sample: &Sample) {
+        let ticks = self.steady.as_mut().map(|steady| {
+            if let Some(last) = &self.last {
+                steady.forget_before(last.t);
+            }
+            steady.push(sample)
+        });
+        match ticks {
+            Some(ticks) => self.heard.extend(ticks.iter().filter_map(|tick| self.path.push(tick))),
+            None => self.heard.extend(self.path.push(sample)),
+        }
+    }
+
+    /// Hears that the pen lifted.
+    pub(super) fn lift(&mut self) {
+        let rest = self.steady.as_mut().map(SteadyWay::lift).unwrap_or_default();
+        self.heard.extend(rest.iter().filter_map(|tick| self.path.push(tick)));
+        let (piece, tap) = self.path.lift();
+        self.heard.extend(piece);
+        self.ending = Ending::Lifted(tap);
+    }
+
+    pub(super) fn is_lifted(&self) -> bool {
+        !matches!(self.ending, Ending::Open)
+    }
+
+    pub(super) fn is_over(&self) -> bool {
+        matches!(self.ending, Ending::Over)
+    }
+
+    /// Something of what was heard may still hold a dab.
+    pub(super) fn waits(&self) -> bool {
+        self.is_lifted() || self.step.is_some() || !self.heard.is_empty()
+    }
+
+    /// Goes on to the next dab, if what was heard holds one. `presses`: the tool acts where it is pressed on and lifted, too.
+    pub(super) fn next_dab(&mut self, hand: &Hand, presses: bool) -> Option<Due> {
+        loop {
+            if self.step.is_some() {
+                if let Some(due) = self.go_on(hand) {
+                    return Some(due);
+                }
+            } else if let Some(piece) = self.heard.pop_front() {
+                if let Some(due) = self.enter(piece, hand) {
+                    return Some(due);
+                }
+            } else {
+                return self.last_dabs(presses);
+            }
+        }
+    }
+
+    /// Enters a piece; gives the dab where the pen touched down.
+    fn enter(&mut self, piece: Piece, hand: &Hand) -> Option<Due> {
+        let (a, b) = (piece.at(0.0), piece.at(1.0));
+        let chord = libm::hypot(b.x - a.x, b.y - a.y);
+        let bulge = piece.duration() * 0.5 * (libm::hypot(a.vx, a.vy) + libm::hypot(b.vx, b.vy));
+        let steps = libm::ceil(chord.max(bulge) / STEP_MM).clamp(1.0, 20_000.0) as usize;
+        self.step = Some(Step { piece, number: 1, steps, before: a, done: 0.0 });
+        if self.last.is_some() {
+            return None;
+        }
+        self.last = Some(a);
+        self.turn(&a, chord);
+        self.heed(&a, hand, 0.0);
+        Some(Due { place: a, travel: TAP_MM })
+    }
+
+    /// Goes to the next dab of the step, or to the step's end.
+    fn go_on(&mut self, hand: &Hand) -> Option<Due> {
+        let mut step = self.step.take()?;
+        let f0 = (step.number - 1) as f64 / step.steps as f64;
+        let f1 = step.number as f64 / step.steps as f64;
+        let now = step.piece.at(f1);
+        let length = libm::hypot(now.x - step.before.x, now.y - step.before.y);
+        let wanted = self.next_spacing - self.since_dab;
+        if length - step.done >= wanted {
+            step.done += wanted.max(0.0);
+            self.travelled += wanted.max(0.0);
+            let share = if length > 0.0 { step.done / length } else { 1.0 };
+            let place = step.piece.at(f0 + (f1 - f0) * share);
+            self.turn(&place, length);
+            self.since_dab = 0.0;
+            self.step = Some(step);
+            return Some(Due { place, travel: self.next_spacing });
+        }
+        self.since_dab += length - step.done;
+        self.travelled += length - step.done;
+        self.turn(&now, length);
+        self.heed(&now, hand, now.t - step.before.t);
+        self.last = Some(now);
+        if step.number < step.steps {
+            self.step = Some(Step { number: step.number + 1, before: now, done: 0.0, ..step });
+        }
+        None
+    }
+
+    /// The dabs at the end of a pass, once the pen lifted.
+    fn last_dabs(&mut self, presses: bool) -> Option<Due> {
+        if let Ending::Lifted(tap) = self.ending {
+            if let Some(at) = tap {
+                self.ending = Ending::Over;
+                return Some(Due {
+                    place: touching(&at),
+                    travel: if presses { WHOLE_PRESS } else { TAP_MM },
+                });
+            }
+            self.ending = Ending::Rested;
+            // What is left of the way since the last dab.
+            if let Some(place) = self.last
+                && self.since_dab > 1e-6
+            {
+                return Some(Due { place, travel: self.since_dab });
+            }
+        }
+        if let Ending::Rested = self.ending {
+            self.ending = Ending::Over;
+            // What is pressed on without going anywhere lifts by the press.
+            let left = self.width_along - self.travelled;
+            if let Some(place) = self.last
+                && presses
+                && left > 0.5 * self.width_along
+            {
+                return Some(Due { place, travel: left });
+            }
+        }
+        None
+    }
+
     /// Takes the direction of travel where there is one.
-    pub(super) fn turn(&mut self, place: &Place, length: f64) {
+    fn turn(&mut self, place: &Place, length: f64) {
         if libm::hypot(place.vx, place.vy) > 1e-6 && length > 0.0 {
             self.heading = angles::wrap_degrees(libm::atan2(place.vy, place.vx).to_degrees());
         }
     }
 
     /// Takes speed and the hardest press.
-    pub(super) fn heed(&mut self, place: &Place, hand: &Hand, dt: f64) {
+    fn heed(&mut self, place: &Place, hand: &Hand, dt: f64) {
         let speed = libm::hypot(place.vx, place.vy);
         self.speed = Some(match self.speed {
             None => speed,
             Some(before) => speed + (before - speed) * libm::exp(-dt / SPEED_SMOOTHING_S),
         });
         self.hardest = self.hardest.max(hand.calibration.apply(place.pressure));
+    }
+}
+
+/// The place of a pen that only touched.
+fn touching(sample: &Sample) -> Place {
+    Place {
+        t: sample.t,
+        x: sample.x,
+        y: sample.y,
+        pressure: sample.pressure,
+        tilt_x: sample.tilt_x,
+        tilt_y: sample.tilt_y,
+        twist: sample.twist,
+        ..Place::default()
     }
 }
