@@ -85,10 +85,13 @@ export class Studio {
 
   async stop() {
     const child = this.child;
-    if (!child || child.exitCode !== null) return;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
     const gone = new Promise((done) => child.on("exit", done));
     child.kill();
+    // It may wait for an answer that nobody takes any more.
+    const impatient = setTimeout(() => child.kill("SIGKILL"), 15_000);
     await gone;
+    clearTimeout(impatient);
   }
 
   async close() {
