@@ -195,6 +195,11 @@ fn a_ground_over_another_hides_as_much_of_it_as_it_says() {
     assert!((all / gesso - 1.0).abs() < 0.05, "wholly hidden it is the upper ground: {all}, {gesso} µm");
     assert!(none > bare && half < bare && half > all, "{bare} {none} {half} {all}");
     assert!((half / bare - 0.5).abs() < 0.1, "half hidden the tooth is half as deep: {half} of {bare} µm");
+    // Of its own kind, too, it has its own tooth: two independent ones add as squares, the same twice would add straight.
+    let felt = Recipe::of(Surface::ColdPressed);
+    let twice = Recipe { over: Some(Over { recipe: Box::new(felt.clone()), hides: 0.0 }), ..felt.clone() };
+    let grown = sq(&twice) / sq(&felt);
+    assert!((grown - std::f64::consts::SQRT_2).abs() < 0.06, "over itself it is {grown} as rough");
 }
 
 #[test]

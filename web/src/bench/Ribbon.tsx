@@ -10,7 +10,7 @@ import { useDeclared } from "./context";
 import { useBench, useDocument, useKept } from "./store";
 import { useTrace } from "./useEngine";
 
-const span = (values: number[]) => (values.length > 0 ? [Math.min(...values), Math.max(...values)] : [0, 0]) as [number, number];
+const span = (values: number[]): [number, number] => [Math.min(...values), Math.max(...values)];
 
 export function Ribbon() {
   const gesture = useBench((s) => s.gesture);
@@ -73,6 +73,8 @@ interface View {
 
 function viewOf(id: Station, kept: Trace | null, draft: Trace | null, force: (d: Dab) => number, paper: string): View {
   const dabs = draft?.dabs ?? [];
+  // Nothing was measured yet: no number is better than a nought.
+  if (dabs.length === 0) return { figure: id === "ground" ? paper : "–" };
   const range = (of: (d: Dab) => number, digits: number, unit: string) => {
     const [low, high] = span(dabs.map(of));
     return `${low.toFixed(digits)}–${high.toFixed(digits)} ${unit}`;
@@ -83,7 +85,7 @@ function viewOf(id: Station, kept: Trace | null, draft: Trace | null, force: (d:
     case "touch":
       return { figure: range(force, 0, "gf"), of: force, kept, draft };
     case "tip": {
-      const widest = dabs.reduce((m, d) => (d.length_mm > m.length_mm ? d : m), dabs[0] ?? ({ length_mm: 0, width_mm: 0 } as Dab));
+      const widest = dabs.reduce((m, d) => (d.length_mm > m.length_mm ? d : m));
       return { figure: `${widest.length_mm.toFixed(1)} × ${widest.width_mm.toFixed(1)} mm`, footprints: true, kept, draft };
     }
     case "load":

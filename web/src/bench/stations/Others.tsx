@@ -110,7 +110,8 @@ function Balance() {
 export function Relief() {
   const gesture = useBench((s) => s.gesture);
   const trace = useTrace("draft", gesture);
-  const film = Math.max(0, ...(trace?.dabs ?? []).map((d) => d.film_um));
+  if (!trace?.dabs.length) return <p className="text-muted">No stroke is selected.</p>;
+  const film = Math.max(...trace.dabs.map((d) => d.film_um));
   return (
     <p>
       Powder lies <span className="num">{film.toFixed(1)} µm</span> high at most on the selected stroke: far below the paper's tooth, so dry tools are shown flat. It

@@ -56,16 +56,19 @@ impl Maker {
     /// # Errors
     /// Names the image that is not among `images`.
     pub(super) fn new(recipe: &Recipe, images: &Images) -> Result<Self> {
-        let under = Layer::new(recipe, images)?;
+        let seed = seed_of(recipe);
+        let under = Layer::new(recipe, seed, images)?;
         let over = match &recipe.over {
             Some(over) => {
-                let layer = Layer::new(&over.recipe, images).map_err(|e| e.within("over.recipe"))?;
+                // What lies over has its own chance, even where it is made as what lies under.
+                let own = num::hash(seed_of(&over.recipe), 1, 0, 0);
+                let layer = Layer::new(&over.recipe, own, images).map_err(|e| e.within("over.recipe"))?;
                 Some((layer, over.hides as f32))
             }
             None => None,
         };
         let periodic = recipe.images().next().is_none();
-        Ok(Self { seed: seed_of(recipe), under, over, periodic })
+        Ok(Self { seed, under, over, periodic })
     }
 
     /// After how many ground pixels the ground repeats, if that is known.
@@ -105,8 +108,7 @@ impl Maker {
 }
 
 impl Layer {
-    fn new(recipe: &Recipe, images: &Images) -> Result<Self> {
-        let seed = seed_of(recipe);
+    fn new(recipe: &Recipe, seed: u64, images: &Images) -> Result<Self> {
         let tooth: Box<dyn Tooth> = match recipe.surface {
             Surface::HotPressed => Box::new(hot::Hot::new(recipe, seed)),
             Surface::ColdPressed | Surface::Rough => Box::new(felt::Felted::new(recipe, seed)),
