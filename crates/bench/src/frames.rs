@@ -4,7 +4,7 @@
 use std::rc::Rc;
 
 use saltmarsh_core::ground::Ground;
-use saltmarsh_core::hand::{Hand, Sample, angles};
+use saltmarsh_core::hand::Hand;
 use saltmarsh_core::image::Grey;
 use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::stroke::{Engine, bed};
@@ -12,7 +12,7 @@ use saltmarsh_core::tip::Shelf;
 use saltmarsh_core::tool::{Action, Tool, Value};
 use serde::Serialize;
 
-use super::{Clock, PIXEL_MM};
+use super::{Clock, PIXEL_MM, wander};
 
 /// Reports in a frame of 16 ms at 125 Hz.
 const IN_FRAME: usize = 2;
@@ -80,7 +80,8 @@ fn frames(what: &'static str, tool: Rc<Tool>, ground: &Rc<Ground>, shelf: &Shelf
     if tool.action != Action::Lay {
         bed::lay_in_place(&mut sheet).expect("a bed");
     }
-    let samples = wander();
+    // At about 90 mm/s.
+    let samples = wander((SECONDS * RATE_HZ) as usize, RATE_HZ, [50.0, 40.0], [1.7, 2.3], 60.0);
     let (mut times, mut late) = (Vec::new(), Vec::new());
     let mut rest = 0.0;
     let mut trace = None;
@@ -117,24 +118,4 @@ fn frames(what: &'static str, tool: Rc<Tool>, ground: &Rc<Ground>, shelf: &Shelf
         p95: at(&times, 0.95),
         late: at(&late, 0.95),
     }
-}
-
-/// A hand that wanders at about 90 mm/s.
-fn wander() -> Vec<Sample> {
-    let (tilt_x, tilt_y) = angles::to_tilt(60_f64.to_radians(), 1.2);
-    let count = (SECONDS * RATE_HZ) as usize;
-    (0..count)
-        .map(|i| {
-            let t = i as f64 / RATE_HZ;
-            Sample {
-                t,
-                x: 50.0 + 40.0 * libm::sin(1.7 * t),
-                y: 50.0 + 40.0 * libm::cos(2.3 * t),
-                pressure: 0.5 + 0.3 * libm::sin(2.1 * t),
-                tilt_x,
-                tilt_y,
-                twist: 0.0,
-            }
-        })
-        .collect()
 }

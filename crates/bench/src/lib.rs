@@ -66,7 +66,9 @@ extern "C" {
 pub fn measure(now: Clock<'_>) -> Figures {
     let tool = Rc::new(Tool::parse(CHARCOAL).expect("the demo's tool is valid"));
     let ground = Rc::new(Ground::generated(Surface::ColdPressed));
-    let gesture = wander();
+    // Over the whole sheet with the stick's side down: footprints about 60 pixels long.
+    let way = wander(1200, 200.0, [86.0, 70.0], [0.9, 1.3], 64.0);
+    let gesture = Gesture::new(vec![way]).expect("a valid gesture");
     let sheet =
         |side: usize| Sheet::new(ground.clone(), side, side, PIXEL_MM, [0.0, 0.0]).expect("a valid sheet");
     let stroke = |sheet: &mut Sheet| {
@@ -114,22 +116,28 @@ pub fn measure(now: Clock<'_>) -> Figures {
     }
 }
 
-/// A hand that wanders over the whole sheet with the stick's side down: footprints about 60 pixels long.
-fn wander() -> Gesture {
-    let (tilt_x, tilt_y) = angles::to_tilt(64_f64.to_radians(), 1.2);
+/// A hand that wanders around a `middle` within a `reach`, mm, turning by `turns` rad/s along each axis, reported at `rate_hz`.
+fn wander(
+    count: usize,
+    rate_hz: f64,
+    [middle, reach]: [f64; 2],
+    turns: [f64; 2],
+    tilt_deg: f64,
+) -> Vec<Sample> {
+    let (tilt_x, tilt_y) = angles::to_tilt(tilt_deg.to_radians(), 1.2);
     let sample = |i: usize| {
-        let t = i as f64 / 200.0;
+        let t = i as f64 / rate_hz;
         Sample {
             t,
-            x: 86.0 + 70.0 * libm::sin(0.9 * t),
-            y: 86.0 + 70.0 * libm::cos(1.3 * t),
+            x: middle + reach * libm::sin(turns[0] * t),
+            y: middle + reach * libm::cos(turns[1] * t),
             pressure: 0.5 + 0.3 * libm::sin(2.1 * t),
             tilt_x,
             tilt_y,
             twist: 0.0,
         }
     };
-    Gesture::new(vec![(0..1200).map(sample).collect()]).expect("a valid gesture")
+    (0..count).map(sample).collect()
 }
 
 fn median(runs: usize, mut run: impl FnMut() -> f64) -> f64 {

@@ -2,10 +2,11 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Refused, addGesture } from "../api/client";
-import { engine, refusalOf } from "../engine/client";
+import { addGesture } from "../api/client";
+import { engine } from "../engine/client";
 import { PACKED } from "../engine/types";
-import { Button, Choice, Dialog } from "../ui/controls";
+import { Choice } from "../ui/controls";
+import { Naming } from "../ui/Naming";
 import { intoStrip } from "../draw/intoStrip";
 import { useBench } from "./store";
 
@@ -25,54 +26,25 @@ function Preview({ stroke }: { stroke: number[] }) {
 }
 
 export function KeepGesture(props: { strokes: number[][]; onClose: () => void }) {
-  const [name, setName] = useState("");
   const [which, setWhich] = useState(props.strokes.length - 1);
   const stroke = props.strokes[which] ?? [];
-  const [problem, setProblem] = useState<string | null>(null);
   const queries = useQueryClient();
-  const keep = async () => {
-    try {
-      const inkml = await engine.inkmlOf(intoStrip(stroke));
-      await addGesture(name, "my own hand", inkml, useBench.getState().hand.profile);
-      await queries.invalidateQueries({ queryKey: ["gestures"] });
-      props.onClose();
-    } catch (error) {
-      setProblem(error instanceof Refused ? error.message : refusalOf(error).message);
-    }
+  const keep = async (name: string) => {
+    const inkml = await engine.inkmlOf(intoStrip(stroke));
+    await addGesture(name, "my own hand", inkml, useBench.getState().hand.profile);
+    await queries.invalidateQueries({ queryKey: ["gestures"] });
   };
   return (
-    <Dialog open title="Keep as gesture" onClose={props.onClose}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          void keep();
-        }}
-      >
-        <div className="mb-2 grid gap-2">
-          <Choice
-            label="Which stroke"
-            value={String(which)}
-            options={props.strokes.map((_, i) => [String(i), `stroke ${i + 1} of ${props.strokes.length}`])}
-            onChange={(i) => setWhich(Number(i))}
-          />
-          <Preview stroke={stroke} />
-        </div>
-        <label className="grid gap-1">
-          Name
-          <input autoFocus className="rounded border border-line bg-raised px-2 py-1" value={name} onChange={(e) => setName(e.target.value)} />
-        </label>
-        {problem && (
-          <p role="alert" className="mt-2 text-warn">
-            {problem}
-          </p>
-        )}
-        <div className="mt-3 flex justify-end gap-2">
-          <Button onClick={props.onClose}>Not now</Button>
-          <Button primary type="submit">
-            Keep gesture
-          </Button>
-        </div>
-      </form>
-    </Dialog>
+    <Naming title="Keep as gesture" act="Keep gesture" onName={keep} onClose={props.onClose}>
+      <div className="mb-2 grid gap-2">
+        <Choice
+          label="Which stroke"
+          value={String(which)}
+          options={props.strokes.map((_, i) => [String(i), `stroke ${i + 1} of ${props.strokes.length}`])}
+          onChange={(i) => setWhich(Number(i))}
+        />
+        <Preview stroke={stroke} />
+      </div>
+    </Naming>
   );
 }

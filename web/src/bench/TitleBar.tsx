@@ -1,10 +1,10 @@
 /** The tool on the bench: its name, what changed, whether it is safe, and keeping it. */
 
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { Refused, type Tool } from "../api/client";
+import { type Tool } from "../api/client";
 import { changes } from "../model/tool";
-import { Button, Choice, Dialog, Notice } from "../ui/controls";
+import { Button, Choice, Notice } from "../ui/controls";
+import { Naming } from "../ui/Naming";
 import { AdviceList } from "./AdviceList";
 import { useDeclared } from "./context";
 import { keep, keepAsNew, switchTo, takeTheirs } from "./saving";
@@ -141,43 +141,9 @@ export function Notices() {
 }
 
 function KeepAsNew({ name, onDone }: { name: string; onDone: () => void }) {
-  const [text, setText] = useState(`${name}, 2`);
-  const [problem, setProblem] = useState<string | null>(null);
-  const close = () => useBench.setState({ naming: false });
-  const submit = async () => {
-    try {
-      await keepAsNew(text.trim());
-      onDone();
-      close();
-    } catch (error) {
-      if (!(error instanceof Refused)) throw error;
-      setProblem(error.message);
-    }
+  const keep = async (newName: string) => {
+    await keepAsNew(newName);
+    onDone();
   };
-  return (
-    <Dialog open title="Keep as a new tool" onClose={close}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          void submit();
-        }}
-      >
-        <label className="grid gap-1">
-          Name
-          <input autoFocus className="rounded border border-line bg-raised px-2 py-1" value={text} onChange={(e) => setText(e.target.value)} />
-        </label>
-        {problem && (
-          <p role="alert" className="mt-2 text-warn">
-            {problem}
-          </p>
-        )}
-        <div className="mt-3 flex justify-end gap-2">
-          <Button onClick={close}>Not now</Button>
-          <Button primary type="submit">
-            Keep v1
-          </Button>
-        </div>
-      </form>
-    </Dialog>
-  );
+  return <Naming title="Keep as a new tool" start={`${name}, 2`} act="Keep v1" onName={keep} onClose={() => useBench.setState({ naming: false })} />;
 }

@@ -1,6 +1,7 @@
 /** The pen seen from above: where its end points is the lean, how far out the tilt. Turned with a pointer or the arrow keys. */
 
 import { useBench, within } from "../bench/store";
+import { aroundMiddle } from "../ui/dial";
 
 const SIZE = 92;
 const MIDDLE = SIZE / 2;
@@ -14,11 +15,8 @@ export function LeanDial() {
   const turn = (by: number) => set({ lean: (lean + by + 360) % 360 });
   const point = (e: React.PointerEvent<SVGSVGElement>) => {
     if (e.buttons === 0) return;
-    const box = e.currentTarget.getBoundingClientRect();
-    const [x, y] = [e.clientX - box.left - MIDDLE, e.clientY - box.top - MIDDLE];
-    const out = Math.hypot(x, y);
-    if (out < 3) return set({ tilt: 0 });
-    set({ lean: Math.round((Math.atan2(y, x) / Math.PI) * 180 + 360) % 360, tilt: Math.round(Math.min(1, out / REACH) * MOST_TILT) });
+    const { degrees, out } = aroundMiddle(e, SIZE);
+    set(out < 3 ? { tilt: 0 } : { lean: degrees, tilt: Math.round(Math.min(1, out / REACH) * MOST_TILT) });
   };
   const angle = (lean * Math.PI) / 180;
   const far = (REACH * tilt) / MOST_TILT;

@@ -1,5 +1,7 @@
 /** A bearing on a small compass, turned with a pointer or the arrow keys. */
 
+import { aroundMiddle } from "./dial";
+
 const SIZE = 64;
 const MIDDLE = SIZE / 2;
 const REACH = MIDDLE - 7;
@@ -18,10 +20,7 @@ interface CompassProps {
 
 export function Compass({ label, value, now, onDrag, onLetGo, onCommit }: CompassProps) {
   const point = (e: React.PointerEvent<SVGSVGElement>) => {
-    if (e.buttons === 0) return;
-    const box = e.currentTarget.getBoundingClientRect();
-    const [x, y] = [e.clientX - box.left - MIDDLE, e.clientY - box.top - MIDDLE];
-    onDrag(Math.round((Math.atan2(y, x) / Math.PI) * 180 + 360) % 360);
+    if (e.buttons !== 0) onDrag(aroundMiddle(e, SIZE).degrees);
   };
   const end = (degrees: number, reach: number) => ({ x2: MIDDLE + reach * Math.cos((degrees * Math.PI) / 180), y2: MIDDLE + reach * Math.sin((degrees * Math.PI) / 180) });
   const turn = (by: number) => onCommit((value + by + 360) % 360);
