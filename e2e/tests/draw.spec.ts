@@ -86,3 +86,35 @@ test("the free row opens to the whole proof area and back by a key", async ({ be
   await page.keyboard.press("o");
   await expect.poll(() => bench.pad.boundingBox()).toEqual(small);
 });
+
+test("a tip too large for one frame lays in the end what it lays anew, stroke after stroke", async ({ bench, page }) => {
+  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
+  await page.getByRole("option", { name: /^Soft pastel/ }).click();
+  await bench.station("Tip").click();
+  await bench.setParameter("Side on the paper", "60");
+  await page.getByRole("button", { name: "Open", exact: true }).click();
+  await bench.settled();
+  const blank = await bench.shown(bench.pad);
+  const pen = await Pen.of(page);
+  const stroke = (y: number) =>
+    Promise.all(
+      Array.from({ length: 25 }, (_, i) => bench.onPad(0.15 + 0.025 * i, y + 0.1 * Math.sin(i / 4)).then((at): Touch => ({ ...at, force: 0.3 + 0.02 * i, tiltX: 10, tiltY: 60 }))),
+    );
+  const [upper, lower] = [await stroke(0.3), await stroke(0.55)];
+  // The second begins while the first is still being laid.
+  await pen.stroke(upper);
+  await pen.stroke(lower);
+  let before = "";
+  await expect
+    .poll(async () => {
+      const last = before;
+      before = await bench.shown(bench.pad);
+      return before === last && before !== blank;
+    }, { intervals: [1000] })
+    .toBe(true);
+  await page.reload();
+  await bench.settled();
+  await page.getByRole("button", { name: "Open", exact: true }).click();
+  await bench.settled();
+  await expect.poll(() => bench.shown(bench.pad)).toEqual(before);
+});
