@@ -39,3 +39,25 @@ pub fn within(field: &str, value: f64, low: f64, high: f64, unit: &str) -> Resul
     let unit = if unit.is_empty() { String::new() } else { format!(" {unit}") };
     Err(FieldError::new(field, format!("must be a number from {low} to {high}{unit}, got {value}")))
 }
+
+/// Checks that a text has `least..=most` characters, without the white space around it, and no control characters but line breaks
+/// and tabs: they cannot be seen, and a database or a file may not take them.
+///
+/// # Errors
+/// Names `field` and the limit.
+pub fn text<'a>(field: &str, value: &'a str, least: usize, most: usize) -> Result<&'a str> {
+    let value = value.trim();
+    let count = value.chars().count();
+    if count < least || count > most {
+        let limits = if least == 0 { format!("at most {most}") } else { format!("{least} to {most}") };
+        return Err(FieldError::new(field, format!("must be {limits} characters, has {count}")));
+    }
+    match value.chars().enumerate().find(|(_, c)| c.is_control() && !"\n\r\t".contains(*c)) {
+        Some((n, c)) => {
+            let what =
+                format!("may not hold control characters; character {} is U+{:04X}", n + 1, u32::from(c));
+            Err(FieldError::new(field, what))
+        }
+        None => Ok(value),
+    }
+}

@@ -296,6 +296,44 @@ async fn curves_are_kept_and_gestures_remember_their_stylus() {
 }
 
 #[actix_web::test]
+async fn words_with_control_characters_are_refused_by_field_wherever_they_are_kept() {
+    let app = studio!(somebody());
+    let me = sign_in(&app).await;
+    // PostgreSQL takes no U+0000 in texts and documents.
+    let bad = "reed\u{0}bed";
+    let mut tool = document("reed");
+    tool["intent"] = json!(bad);
+    let gesture = |name: &str, note: &str| json!({"name": name, "note": note, "inkml": INK});
+    let ground = |name: &str, note: &str| json!({"name": name, "note": note, "recipe": {"surface": "linen"}});
+    let mut within = document("reed");
+    within["ground"] = json!({"surface": "linen", "name": bad});
+    for (at, body, field) in [
+        ("tools", json!({"document": document(bad)}), "document.name"),
+        ("tools", json!({"document": tool}), "document.intent"),
+        ("tools", json!({"document": within}), "document.ground.name"),
+        ("gestures", gesture(bad, ""), "name"),
+        ("gestures", gesture("reed", bad), "note"),
+        ("grounds", ground(bad, ""), "name"),
+        ("grounds", ground("reed", bad), "note"),
+        ("curves", json!({"name": bad, "points": [[0.0, 0.0], [1.0, 1.0]]}), "name"),
+        ("styluses", json!({"device": bad, "document": {}}), "device"),
+    ] {
+        let post = TestRequest::post().uri(&format!("/api/v1/{at}")).set_json(&body);
+        let (status, refusal) = ask(&app, &me, post).await;
+        assert_eq!((status, &refusal["field"]), (422, &json!(field)), "{at}: {refusal}");
+        assert!(refusal["message"].as_str().is_some_and(|m| m.contains("U+0000")), "{refusal}");
+    }
+    let (_, kept) =
+        ask(&app, &me, TestRequest::post().uri("/api/v1/gestures").set_json(gesture("reed", "two\nlines")))
+            .await;
+    assert_eq!(kept["note"], "two\nlines");
+    let tagged = json!({"name": "reed", "note": "", "tags": ["soft", bad], "on_proof": true, "inkml": INK});
+    let at = format!("/api/v1/gestures/{}", kept["id"].as_str().expect("an id"));
+    let (status, refusal) = ask(&app, &me, TestRequest::put().uri(&at).set_json(tagged)).await;
+    assert_eq!((status, &refusal["field"]), (422, &json!("tags[1]")));
+}
+
+#[actix_web::test]
 async fn a_ground_is_kept_changed_and_refused_by_field() {
     let app = studio!(somebody());
     let me = sign_in(&app).await;

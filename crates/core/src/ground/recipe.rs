@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
-use crate::error::{FieldError, Result, within};
+use crate::error::{FieldError, Result, text, within};
 
 /// Which surface.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
@@ -389,9 +389,7 @@ impl Recipe {
     /// # Errors
     /// Names the field and the limit.
     pub fn check(&self) -> Result<()> {
-        if self.name.chars().count() > LONGEST_NAME {
-            return Err(FieldError::new("name", format!("must be at most {LONGEST_NAME} characters")));
-        }
+        text("name", &self.name, 0, LONGEST_NAME)?;
         if super::tint::find(&self.tint).is_none() {
             let names: Vec<_> = super::tint::TINTS.iter().map(|t| t.name).collect();
             return Err(FieldError::new("tint", format!("must be one of {}", names.join(", "))));

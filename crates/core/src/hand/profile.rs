@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 
 use super::path::{Path, Piece};
 use super::{Gesture, Sample, angles};
-use crate::error::{FieldError, Result, within};
+use crate::error::{FieldError, Result, text, within};
 use crate::num;
 
 /// What a stylus and its driver do to a hand; forces in gf.
@@ -178,9 +178,7 @@ impl DeviceProfile {
     /// # Errors
     /// Names the field and the limit.
     pub fn check(&self) -> Result<()> {
-        if self.name.trim().is_empty() || self.name.chars().count() > 80 {
-            return Err(FieldError::new("name", "must have 1 to 80 characters"));
-        }
+        text("name", &self.name, 1, 80)?;
         for field in &FIELDS {
             within(field.key, (field.of)(self), field.low, field.high, field.unit)?;
         }

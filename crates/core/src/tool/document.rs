@@ -7,7 +7,7 @@ use serde_json::Value as Json;
 use sha2::{Digest, Sha256};
 
 use super::parameter::{self, Kind, Parameter, Quality, Value};
-use crate::error::{FieldError, Result, within};
+use crate::error::{FieldError, Result, text, within};
 use crate::ground::{Feel, Recipe};
 use crate::hand::Steadying;
 use crate::image::is_hash;
@@ -21,6 +21,7 @@ const MIGRATIONS: &[Migration] = &[paper_becomes_ground];
 pub const VERSION: u32 = MIGRATIONS.len() as u32 + 1;
 const MOST_RESPONSES: usize = 48;
 const LONGEST_NAME: usize = 120;
+const LONGEST_INTENT: usize = 400;
 
 /// The big decision: what the tool is made of.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -121,13 +122,8 @@ impl Tool {
         if self.format != FORMAT {
             return Err(FieldError::new("format", format!("must be \"{FORMAT}\"")));
         }
-        let name = self.name.trim();
-        if name.is_empty() || name.chars().count() > LONGEST_NAME {
-            return Err(FieldError::new("name", format!("must be 1 to {LONGEST_NAME} characters")));
-        }
-        if self.intent.chars().count() > 400 {
-            return Err(FieldError::new("intent", "must be at most 400 characters"));
-        }
+        text("name", &self.name, 1, LONGEST_NAME)?;
+        text("intent", &self.intent, 0, LONGEST_INTENT)?;
         self.ground.check().map_err(|e| e.within("ground"))?;
         for (id, value) in &self.parameters {
             check_value(id, value).map_err(|e| e.within("parameters"))?;
@@ -289,6 +285,10 @@ pub fn check_value(id: &str, value: &Value) -> Result<()> {
 
 /// Version 1 named one of three papers; version 2 holds the recipe of any ground.
 fn paper_becomes_ground(json: &mut Json) {
+    // Written by hand, a ground is kept; a paper beside it is refused later, as a parameter that there is not.
+    if json.get("ground").is_some() {
+        return;
+    }
     let named =
         json.get_mut("parameters").and_then(Json::as_object_mut).and_then(|p| p.remove("ground.paper"));
     json["ground"] = serde_json::json!({"surface": named.unwrap_or_else(|| Json::from("cold-pressed"))});

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::Curve;
-use crate::error::{FieldError, Result, within};
+use crate::error::{FieldError, Result, text, within};
 use crate::hand::{Signal, Signals};
 use crate::tool::parameter::{self, Quality};
 
@@ -67,9 +67,7 @@ impl Response {
     /// # Errors
     /// Names the field and the limit.
     pub fn check(&self, as_factor: bool) -> Result<()> {
-        if self.id.is_empty() || self.id.chars().count() > 40 {
-            return Err(FieldError::new("id", "must be 1 to 40 characters"));
-        }
+        text("id", &self.id, 1, 40)?;
         let info = self.signal.info();
         for (i, value) in self.input.iter().enumerate() {
             within(&format!("input[{i}]"), *value, info.least, info.most, info.unit)?;

@@ -1,6 +1,7 @@
 //! The painter's own curves, to use in any response or calibration.
 
 use actix_web::{HttpResponse, delete, get, post, web};
+use saltmarsh_core::error::text;
 use saltmarsh_core::touch::Curve as Points;
 use saltmarsh_store::curves;
 use serde::{Deserialize, Serialize};
@@ -52,10 +53,7 @@ pub async fn add(
     body: web::Json<NewCurve>,
 ) -> Result<HttpResponse, ApiError> {
     let new = body.into_inner();
-    let name = new.name.trim().to_owned();
-    if name.is_empty() || name.chars().count() > LONGEST_NAME {
-        return Err(ApiError::invalid("name", format!("must be 1 to {LONGEST_NAME} characters")));
-    }
+    let name = text("name", &new.name, 1, LONGEST_NAME)?.to_owned();
     Points::new(new.points.clone())?;
     let points = serde_json::to_value(&new.points).map_err(ApiError::internal)?;
     let added = query(&app, move |db| curves::add(db, painter.id, &name, &points)).await?;

@@ -1,6 +1,7 @@
 //! Styluses: device profile and calibration, kept for a painter and recognised by what the browser reports.
 
 use actix_web::{HttpResponse, delete, get, post, put, web};
+use saltmarsh_core::error::text;
 use saltmarsh_core::hand::document;
 use saltmarsh_store::styluses;
 use serde::{Deserialize, Serialize};
@@ -76,10 +77,7 @@ pub async fn add(
     body: web::Json<NewStylus>,
 ) -> Result<HttpResponse, ApiError> {
     let new = body.into_inner();
-    let device = new.device.trim().to_owned();
-    if device.is_empty() || device.chars().count() > LONGEST_DEVICE {
-        return Err(ApiError::invalid("device", format!("must be 1 to {LONGEST_DEVICE} characters")));
-    }
+    let device = text("device", &new.device, 1, LONGEST_DEVICE)?.to_owned();
     let (name, document) = checked(&new.document)?;
     let added = query(&app, move |db| styluses::add(db, painter.id, &name, &device, &document)).await?;
     Ok(HttpResponse::Created().json(Stylus::from(added)))
