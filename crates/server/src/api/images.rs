@@ -137,7 +137,7 @@ pub async fn png(
 
 /// What needs an image: names of tools and grounds.
 #[utoipa::path(get, operation_id = "image_uses", path = "/images/{hash}/uses", tag = "images", params(("hash" = String, Path)),
-    responses((status = 200, body = Vec<String>)))]
+    responses((status = 200, body = Vec<String>), (status = 422, body = ApiError)))]
 #[get("/{hash}/uses")]
 pub async fn uses(
     app: web::Data<App>,

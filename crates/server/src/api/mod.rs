@@ -14,7 +14,8 @@ mod words;
 
 use actix_web::web;
 use saltmarsh_store::Pool;
-use utoipa::OpenApi;
+use utoipa::openapi::{Content, ContentBuilder, Ref, RefOr, Response, ResponseBuilder};
+use utoipa::{Modify, OpenApi};
 
 pub use error::ApiError;
 
@@ -38,6 +39,7 @@ pub const MOST_IMAGE_BODY: usize = saltmarsh_formats::picture::MOST_BYTES;
 #[openapi(
     info(title = "Saltmarsh", description = "Tools, gestures and materials of a painter."),
     servers((url = "/api/v1")),
+    modifiers(&Common),
     paths(
         session::open, session::show, tools::list, tools::create, tools::show, tools::versions, tools::keep,
         tools::save_draft, tools::drop_draft, gestures::list, gestures::add, gestures::change, gestures::order,
@@ -48,6 +50,39 @@ pub const MOST_IMAGE_BODY: usize = saltmarsh_formats::picture::MOST_BYTES;
     )
 )]
 struct Description;
+
+/// Answers that every address may give.
+struct Common;
+
+impl Modify for Common {
+    fn modify(&self, openapi: &mut utoipa::openapi::OpenApi) {
+        let refusal = |text: &str| -> RefOr<Response> {
+            let body: Content = ContentBuilder::new().schema(Some(Ref::from_schema_name("ApiError"))).build();
+            ResponseBuilder::new().description(text).content("application/json", body).build().into()
+        };
+        for (path, item) in &mut openapi.paths.paths {
+            let operations =
+                [&mut item.get, &mut item.post, &mut item.put, &mut item.delete].into_iter().flatten();
+            for operation in operations {
+                let mut may = vec![("500", "a fault of the server"), ("503", "the database is away")];
+                if operation.request_body.is_some() {
+                    may.push(("400", "the body is not of this shape"));
+                    may.push(("413", "the body is too large"));
+                }
+                if operation.tags.iter().flatten().all(|t| t != "documents") && path != "/session" {
+                    may.push(("401", "nobody is signed in"));
+                }
+                if path.contains('{') {
+                    may.push(("404", "there is none such"));
+                }
+                for (status, text) in may {
+                    let answers = &mut operation.responses.responses;
+                    answers.entry(status.to_owned()).or_insert_with(|| refusal(text));
+                }
+            }
+        }
+    }
+}
 
 /// The OpenAPI document.
 pub fn openapi() -> utoipa::openapi::OpenApi {
@@ -62,11 +97,14 @@ pub fn configure(config: &mut web::ServiceConfig) {
     let gesture_json = web::JsonConfig::default()
         .limit(MOST_GESTURE_BODY)
         .error_handler(|e, _| error::from_json(e, MOST_GESTURE_BODY).into());
+    let queries =
+        web::QueryConfig::default().error_handler(|e, _| ApiError::invalid("query", e.to_string()).into());
     let paths = web::PathConfig::default().error_handler(|_, _| ApiError::missing("address").into());
     config.service(
         web::scope("/api/v1")
             .app_data(json)
             .app_data(paths)
+            .app_data(queries)
             .service(documents::openapi_json)
             .service(documents::tool_schema)
             .service(documents::stylus_schema)

@@ -208,7 +208,7 @@ pub async fn save_draft(
 
 /// Put back to what is kept.
 #[utoipa::path(delete, operation_id = "tool_drop_draft", path = "/tools/{id}/draft", tag = "tools", params(("id" = Uuid, Path), DropDraft),
-    responses((status = 204), (status = 409, body = ApiError)))]
+    responses((status = 204), (status = 409, body = ApiError), (status = 422, body = ApiError)))]
 #[delete("/tools/{id}/draft")]
 pub async fn drop_draft(
     app: web::Data<App>,
