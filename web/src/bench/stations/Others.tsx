@@ -17,10 +17,9 @@ export function Load() {
       <p className="pb-1">
         A stick is its own load: it does not run out along a stroke. What it is made of decides how it meets the tooth and how much powder stays.
       </p>
-      <Rows
-        ids={["load.stick"]}
-      />
+      <Rows ids={["load.stick"]} />
       <Nature />
+      <Rows ids={["load.film"]} />
       <Rows
         ids={[
           "load.hardness_gf_mm2",
