@@ -54,12 +54,12 @@ test("a stick is taken with its own nature, and a film is laid by the mode that 
   const strip = bench.strip("Scrub", "draft");
   const vine = await tone(strip);
   await bench.station("Load").click();
-  await choose(bench, "Stick", /pencil, ochre/);
+  await choose(bench, "Stick", /pastel, umber/);
   await bench.controls.getByRole("button", { name: "Take the stick's own" }).click();
   await expect(bench.controls).toContainText("as this stick is by nature");
   await bench.settled();
-  const ochre = await tone(strip);
-  expect((ochre[0] ?? 0) - (ochre[2] ?? 0), "ochre is warmer than charcoal").toBeGreaterThan((vine[0] ?? 0) - (vine[2] ?? 0) + 10);
+  const umber = await tone(strip);
+  expect((umber[0] ?? 0) - (umber[2] ?? 0), "umber is warmer than charcoal").toBeGreaterThan((vine[0] ?? 0) - (vine[2] ?? 0) + 10);
 
   // Powder first: a film needs the ground as an image, and the row says so.
   await expect(bench.controls.locator("[data-parameter='load.film']")).toContainText("Does not act");
