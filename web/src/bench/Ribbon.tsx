@@ -5,7 +5,7 @@ import type { Dab, Trace } from "../engine/types";
 import { Spark, type Series } from "../plot/Spark";
 import { useSize } from "../plot/useSize";
 import { calledOf } from "../model/ground";
-import { STATIONS, changes, type Station } from "../model/tool";
+import { STATIONS, changes, laysFilm, type Station } from "../model/tool";
 import { useDeclared } from "./context";
 import { useBench, useDocument, useKept } from "./store";
 import { useTrace } from "./useEngine";
@@ -19,13 +19,14 @@ export function Ribbon() {
   const draft = useDocument();
   const { declarations, qualityOf } = useDeclared();
   const paper = draft ? calledOf(declarations, draft.ground) : "";
+  const film = !!draft && laysFilm(draft);
   const keptTrace = useTrace("kept", gesture);
   const draftTrace = useTrace("draft", gesture);
   const changed = kept && draft ? changes(kept, draft, declarations.parameters).stations : new Set<Station>();
   const views = useMemo(
-    () => STATIONS.map(({ id }) => viewOf(id, keptTrace, draftTrace, (d) => qualityOf(d, "force"), paper)),
+    () => STATIONS.map(({ id }) => viewOf(id, keptTrace, draftTrace, (d) => qualityOf(d, "force"), paper, film)),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the declarations never change
-    [keptTrace, draftTrace, paper],
+    [keptTrace, draftTrace, paper, film],
   );
   return (
     <nav aria-label="Stations" className="grid h-full grid-cols-7 overflow-hidden rounded-t border border-line">
@@ -71,7 +72,7 @@ interface View {
   footprints?: boolean;
 }
 
-function viewOf(id: Station, kept: Trace | null, draft: Trace | null, force: (d: Dab) => number, paper: string): View {
+function viewOf(id: Station, kept: Trace | null, draft: Trace | null, force: (d: Dab) => number, paper: string, film: boolean): View {
   const dabs = draft?.dabs ?? [];
   // Nothing was measured yet: no number is better than a nought.
   if (dabs.length === 0) return { figure: id === "ground" ? paper : "–" };
@@ -89,6 +90,7 @@ function viewOf(id: Station, kept: Trace | null, draft: Trace | null, force: (d:
       return { figure: `${widest.length_mm.toFixed(1)} × ${widest.width_mm.toFixed(1)} mm`, footprints: true, kept, draft };
     }
     case "load":
+      if (dabs.every((d) => d.laid_um_per_mm === 0)) return { figure: "–", idle: film ? "an even film, no powder" : "lays no powder" };
       return { figure: range((d) => d.laid_um_per_mm, 1, "µm/mm"), of: (d) => d.laid_um_per_mm, kept, draft };
     case "mix":
       if (dabs.some((d) => d.pickup_um_per_mm > 0)) {

@@ -199,6 +199,10 @@ export function withGround(doc: ToolDocument, ground: Recipe): ToolDocument {
   return doc.ground === ground ? doc : { ...doc, ground };
 }
 
+/** It lays an even film and no powder. */
+export const laysFilm = ({ action, parameters }: ToolDocument) =>
+  action === "lay" && parameters["ground.enters"] !== "contact" && (parameters["load.film"] ?? "none") !== "none";
+
 export function withParameter(doc: ToolDocument, id: string, value: Value): ToolDocument {
   if (doc.parameters[id] === value) return doc;
   return { ...doc, parameters: { ...doc.parameters, [id]: value } };

@@ -2,7 +2,7 @@
 
 import { useSize } from "../../plot/useSize";
 import { Bearing } from "../../plot/Bearing";
-import { withParameter } from "../../model/tool";
+import { laysFilm, withParameter } from "../../model/tool";
 import { Button } from "../../ui/controls";
 import { useDeclared } from "../context";
 import { edit, useBench, useDocument } from "../store";
@@ -12,10 +12,13 @@ import { useCursorDab } from "./useCursorDab";
 import { WhichGround } from "./WhichGround";
 
 export function Load() {
+  const lays = useDocument()?.action === "lay";
   return (
     <div>
       <p className="pb-1">
-        A stick is its own load: it does not run out along a stroke. What it is made of decides how it meets the tooth and how much powder stays.
+        {lays
+          ? "A stick is its own load: it does not run out along a stroke. What it is made of decides how it meets the tooth and how much powder stays."
+          : "This tool brings no powder of its own. How hard it is and how far it gives decide how it meets the tooth."}
       </p>
       <Rows ids={["load.stick"]} />
       <Nature />
@@ -45,7 +48,7 @@ export function Load() {
 function Nature() {
   const document = useDocument();
   const { declarations } = useDeclared();
-  if (!document || document.action !== "lay") return null;
+  if (!document || document.action !== "lay" || laysFilm(document)) return null;
   const nature = declarations.sticks.find((s) => s.stick === document.parameters["load.stick"])?.nature ?? {};
   const other = Object.entries(nature).filter(([id, v]) => document.parameters[id] !== v);
   return (
@@ -109,7 +112,9 @@ function Balance() {
 export function Relief() {
   const gesture = useBench((s) => s.gesture);
   const trace = useTrace("draft", gesture);
+  const document = useDocument();
   if (!trace?.dabs.length) return <p className="text-muted">No stroke is selected.</p>;
+  if (document && laysFilm(document)) return <p>An even film has no height: it is shown flat.</p>;
   const film = Math.max(...trace.dabs.map((d) => d.film_um));
   return (
     <p>
