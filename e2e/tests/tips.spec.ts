@@ -1,6 +1,8 @@
 /** The Tip station: shapes, images taken in, captured and chosen, grain, mask, compass and jitter. */
 
+import { readFileSync } from "node:fs";
 import { resolve } from "node:path";
+import { crc32 } from "node:zlib";
 import type { Page } from "@playwright/test";
 import { Pen, expect, test } from "../bench";
 
@@ -101,4 +103,37 @@ test("a piece of the sheet is captured as grain", async ({ bench, page }) => {
   await bench.settled();
   await expect.poll(() => marked(page, /^Tip, /)).not.toBeCloseTo(before, 3);
   await expect(page.getByRole("button", { name: "Grain image: From the sheet" })).toBeVisible();
+});
+
+test("images are pasted and dropped onto the shelf, and one that would do harm is refused in words", async ({ bench, page }) => {
+  await bench.station("Tip").click();
+  await page.getByRole("radio", { name: "image" }).click();
+  await page.getByRole("button", { name: "Image: none" }).click();
+  const shelf = page.getByRole("list", { name: "Images" }).getByRole("listitem");
+  const file = (name: string) => readFileSync(resolve(import.meta.dirname, `../../crates/formats/tests/data/pictures/${name}`));
+  const give = (way: "paste" | "drop", name: string, type: string, content = file(name)) => {
+    const bytes = Array.from(content);
+    return page.getByRole("searchbox", { name: "Find images" }).evaluate(
+      (element, [way, name, type, bytes]) => {
+        const data = new DataTransfer();
+        data.items.add(new File([Uint8Array.from(bytes)], name, { type }));
+        const event = way === "paste" ? new ClipboardEvent("paste", { clipboardData: data, bubbles: true }) : new DragEvent("drop", { dataTransfer: data, bubbles: true, cancelable: true });
+        element.dispatchEvent(event);
+      },
+      [way, name, type, bytes] as const,
+    );
+  };
+  await give("paste", "colour.png", "image/png");
+  await expect(page.getByRole("status")).toContainText("is on the shelf");
+  await expect(shelf).toHaveCount(1);
+  await give("drop", "grey.jpg", "image/jpeg");
+  await expect(shelf).toHaveCount(2);
+  // A header that promises 65,535 pixels a side.
+  const huge = file("grey8.png");
+  huge.writeUInt32BE(65535, 16);
+  huge.writeUInt32BE(65535, 20);
+  huge.writeUInt32BE(crc32(huge.subarray(12, 29)), 29);
+  await give("drop", "huge.png", "image/png", huge);
+  await expect(page.getByRole("status")).toContainText(/4096/);
+  await expect(shelf).toHaveCount(2);
 });
