@@ -126,8 +126,8 @@ pub fn powder(stick: &str) -> Powder {
         "graphite-hb" => black("PBk6", 0.14),
         "graphite-2b" => black("PBk6", 0.108),
         "graphite-6b" => black("PBk6", 0.072),
-        "pastel-blue" => mixed(&[("PB29", 0.4), ("PBr7bu", 0.22), ("PW6", 0.38)], 1.3),
-        "pastel-umber" => mixed(&[("PBr7bu", 0.78), ("PBk9", 0.1), ("PW6", 0.12)], 1.3),
+        "pastel-blue" => mixed(&[("PB29", 0.17), ("PBr7bu", 0.09), ("PW4", 0.55), ("PW6", 0.06)], 1.0),
+        "pastel-umber" => mixed(&[("PBr7bu", 0.56), ("PBk9", 0.06), ("PW4", 0.38)], 1.0),
         "pencil-ochre" => mixed(&[("PY43", 0.5), ("PBr7bu", 0.16), ("PW4", 0.1)], 0.8),
         "pencil-blue" => mixed(&[("PB29", 0.3), ("PBk9", 0.05), ("PW4", 0.15)], 0.8),
         "pencil-red" => mixed(&[("PR101", 0.4), ("PW4", 0.1)], 0.8),
@@ -153,6 +153,7 @@ pub fn powder(stick: &str) -> Powder {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::paint::{colour, film};
     use crate::tool::Value;
     use crate::tool::document::check_value;
 
@@ -182,6 +183,20 @@ mod tests {
             let (hard, soft) = (of(pair[0]), of(pair[1]));
             assert!(hard.0 > soft.0, "{} is harder than {}", pair[0], pair[1]);
             assert!(hard.1 > soft.1, "{} is paler than {}", pair[0], pair[1]);
+        }
+    }
+
+    /// The dry study, "what mattered", 3: a pass must not saturate, or spots become flat patches.
+    #[test]
+    fn a_thin_layer_of_pastel_is_paler_than_a_thick_one() {
+        let lightness = |stick: &str, um: f32| {
+            let p = powder(stick);
+            let film = film::over(&p.k_um.map(|k| k * um), &p.s_um.map(|s| s * um), &[0.9; BANDS]);
+            colour::lab(colour::xyz(&film.map(f64::from)))[0]
+        };
+        for stick in ["pastel-blue", "pastel-umber", "sanguine"] {
+            let [thin, middle, thick] = [6.0, 12.0, 24.0].map(|um| lightness(stick, um));
+            assert!(thin - middle > 3.0 && middle - thick > 3.0, "{stick}: L* {thin} {middle} {thick}");
         }
     }
 }
