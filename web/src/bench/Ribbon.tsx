@@ -101,7 +101,7 @@ function viewOf(id: Station, kept: Trace | null, draft: Trace | null, force: (d:
       return { figure: paper, of: (d) => d.covered, kept, draft };
     case "relief": {
       const thickest = Math.max(0, ...dabs.map((d) => d.film_um));
-      return { figure: "flat", idle: `powder adds ${thickest.toFixed(1)} µm at most` };
+      return { figure: "flat", idle: film ? "an even film has no height" : `powder adds ${thickest.toFixed(1)} µm at most` };
     }
   }
 }
