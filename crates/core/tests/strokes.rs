@@ -126,6 +126,25 @@ fn steadying_lags_by_what_the_trace_says() {
     assert!((last.lag_mm / want - 1.0).abs() < 0.02, "lags {} mm, theory {want} mm", last.lag_mm);
     assert!((last.lag_ms - 1000.0 / std::f64::consts::TAU).abs() < 4.0, "lags {} ms", last.lag_ms);
     assert!((65.0 - last.x_mm - last.lag_mm).abs() < 0.1, "ends at {} mm, pen at 65", last.x_mm);
+    // So at every dab, also between the reports of a slow pen.
+    let slow = hand_drawn(60.0, 3.0, |t| Sample {
+        t,
+        x: 5.0 + 20.0 * t,
+        y: 10.0,
+        pressure: 0.5,
+        tilt_x: 0.0,
+        tilt_y: 30.0,
+        twist: 0.0,
+    });
+    let trace = draw(&tool, &slow, &mut sheet(&ground, [80.0, 20.0], 0.2));
+    for dab in trace.dabs.iter().filter(|d| d.x_mm > 35.0) {
+        assert!(
+            (dab.lag_mm / want - 1.0).abs() < 0.03,
+            "at {} mm it lags {} mm, theory {want}",
+            dab.x_mm,
+            dab.lag_mm
+        );
+    }
 }
 
 /// Runs a gesture in the batches that `cuts` makes of each pass.

@@ -26,18 +26,20 @@ const ALONG: u64 = 4;
 
 /// A dab under way.
 pub(super) struct OpenDab {
-    pub(super) values: Values,
-    pub(super) pressing: Pressing,
-    pub(super) done: Done,
+    values: Values,
+    pressing: Pressing,
+    done: Done,
     signals: Signals,
     factors: Vec<Factor>,
     /// The footprint on the way itself, and its first placement.
     middle: Footprint,
     first: Footprint,
-    /// mm², mm, mm.
+    /// mm².
     area: f32,
+    /// Length along the way, and how far off the next dab is, mm.
     width_along: f64,
     spacing: f64,
+    /// How far the steadied tip is behind the pen, mm and ms.
     lag: (f64, f64),
     /// How often it is placed, and how often it was.
     count: i64,
