@@ -3,13 +3,14 @@
 
 use std::rc::Rc;
 
+use saltmarsh_core::chain::Value;
 use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::Hand;
 use saltmarsh_core::image::Grey;
 use saltmarsh_core::sheet::Sheet;
-use saltmarsh_core::stroke::{Engine, bed};
+use saltmarsh_core::stroke::{Engine, under};
 use saltmarsh_core::tip::Shelf;
-use saltmarsh_core::tool::{Action, Tool, Value};
+use saltmarsh_core::tool::Tool;
 use serde::Serialize;
 
 use super::{Clock, PIXEL_MM, wander};
@@ -77,9 +78,7 @@ pub fn all(ground: &Rc<Ground>, now: Clock<'_>) -> Vec<Frames> {
 
 fn frames(what: &'static str, tool: Rc<Tool>, ground: &Rc<Ground>, shelf: &Shelf, now: Clock<'_>) -> Frames {
     let mut sheet = Sheet::new(ground.clone(), 1200, 1200, PIXEL_MM, [0.0, 0.0]).expect("a valid sheet");
-    if tool.action != Action::Lay {
-        bed::lay_in_place(&mut sheet).expect("a bed");
-    }
+    under::lay_in_place(&tool.medium.unders(tool.action)[0], &mut sheet).expect("a bed");
     // At about 90 mm/s.
     let samples = wander((SECONDS * RATE_HZ) as usize, RATE_HZ, [50.0, 40.0], [1.7, 2.3], 60.0);
     let (mut times, mut late) = (Vec::new(), Vec::new());
@@ -87,10 +86,11 @@ fn frames(what: &'static str, tool: Rc<Tool>, ground: &Rc<Ground>, shelf: &Shelf
     let mut trace = None;
     // The first run makes the ground's tiles; the second is measured.
     for measured in [false, true] {
-        let mut engine = Engine::with(tool.clone(), Hand::default(), &sheet, shelf).expect("a valid tool");
+        let mut engine =
+            Engine::with(tool.clone(), Hand::default(), &sheet, shelf, None).expect("a valid tool");
         for chunk in samples.chunks(IN_FRAME) {
             let start = now();
-            engine.hear(chunk);
+            engine.hear(chunk).expect("reports within their limits");
             while engine.waits() && now() - start < FRAME_WORK_MS {
                 engine.work(PIECE_PIXELS, &mut sheet);
             }

@@ -8,7 +8,8 @@ use std::rc::Rc;
 use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::hand::Hand;
 use saltmarsh_core::hand::{Gesture, Sample, angles};
-use saltmarsh_core::sheet::{DRY_VALUES, Sheet};
+use saltmarsh_core::medium::dry::blocks::{POWDER, POWDER_VALUES};
+use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::stroke::{DabTrace, Engine};
 use saltmarsh_core::tool::Tool;
 use serde::Serialize;
@@ -74,7 +75,7 @@ pub fn measure(now: Clock<'_>) -> Figures {
     let stroke = |sheet: &mut Sheet| {
         let mut engine = Engine::new(tool.clone(), Hand::default(), sheet).expect("a valid tool");
         for pass in gesture.passes() {
-            engine.extend(pass, sheet);
+            engine.extend(pass, sheet).expect("a gesture's reports");
             engine.lift(sheet);
         }
         engine.into_trace().dabs
@@ -195,15 +196,15 @@ fn stamps(dabs: &[DabTrace], now: Clock<'_>) -> f64 {
 
 /// A copy of the bytes that the dabs touch: a dry pixel's values for every footprint pixel, row by row.
 fn copies(dabs: &[DabTrace], now: Clock<'_>) -> f64 {
-    let row = 2048 * DRY_VALUES;
+    let row = 2048 * POWDER_VALUES;
     let mut page = vec![1.0_f32; 256 * row];
     let from = vec![2.0_f32; row];
     let time = median(RUNS, || {
         let start = now();
         for d in dabs {
             let height = (d.length_mm.min(8.0) / PIXEL_MM) as usize;
-            let width = (d.area_mm2 / (PIXEL_MM * PIXEL_MM) / height as f64).round() as usize * DRY_VALUES;
-            let left = ((d.x_mm / PIXEL_MM) as usize).min(1900) * DRY_VALUES;
+            let width = (d.area_mm2 / (PIXEL_MM * PIXEL_MM) / height as f64).round() as usize * POWDER_VALUES;
+            let left = ((d.x_mm / PIXEL_MM) as usize).min(1900) * POWDER_VALUES;
             let top = (d.y_mm / PIXEL_MM) as usize % 128;
             for y in top..top + height {
                 page[y * row + left..][..width].copy_from_slice(&from[left..][..width]);
@@ -220,7 +221,7 @@ fn painted_megapixel(ground: &Rc<Ground>) -> f64 {
     let mut sheet = Sheet::new(ground.clone(), 1024, 1024, PIXEL_MM, [0.0, 0.0]).expect("a valid sheet");
     for ty in 0..sheet.down() {
         for tx in 0..sheet.across() {
-            sheet.tile_in_place(tx, ty).dry_blocks_in_place(false, 0);
+            sheet.tile_in_place(tx, ty).make_in_place(&POWDER);
         }
     }
     sheet.bytes() as f64 / (1024.0 * 1024.0) * 1e6

@@ -1,13 +1,14 @@
 //! The hand for screens: what was observed of a stylus, a proposed calibration, simulated styluses, advice and comparison.
 
 use saltmarsh_core::FieldError;
+use saltmarsh_core::chain::Quality;
 use saltmarsh_core::hand::generate::{Movement, generate};
 use saltmarsh_core::hand::way::Outline;
 use saltmarsh_core::hand::{DeviceProfile, Gesture, Hand, Sample, document, observed, propose};
+use saltmarsh_core::medium::MediumName;
 use saltmarsh_core::stroke::advice::{self, Exercised};
 use saltmarsh_core::stroke::{DabTrace, compare};
 use saltmarsh_core::tool::Tool;
-use saltmarsh_core::tool::parameter::Quality;
 use saltmarsh_formats::{inkml, svg};
 use serde::de::DeserializeOwned;
 use serde_json::json;
@@ -64,14 +65,16 @@ pub fn advise(tool: &str, hand: &str, asked: &str) -> Result<String, JsError> {
     to_json(&advice::advise(&tool, &hand, &advice::together(&asked)))
 }
 
-/// What differs between two dabs of traces (JSON each), as JSON, most first.
+/// What differs between two dabs of traces (JSON each) of tools of a medium, as JSON, most first.
 #[wasm_bindgen(js_name = compareDabs)]
-pub fn compare_dabs(a: &str, b: &str) -> Result<String, JsError> {
+pub fn compare_dabs(medium: &str, a: &str, b: &str) -> Result<String, JsError> {
+    let medium = MediumName::named(medium)
+        .ok_or_else(|| refuse(&FieldError::new("medium", "there is no such medium")))?;
     let (a, b): (DabTrace, DabTrace) = (read("a", a)?, read("b", b)?);
-    if [&a, &b].iter().any(|d| d.qualities.len() != Quality::ALL.len()) {
+    if [&a, &b].iter().any(|d| d.qualities.len() != Quality::COUNT) {
         return Err(refuse(&FieldError::new("qualities", "must have one number a quality")));
     }
-    to_json(&compare::compare(&a, &b))
+    to_json(&compare::compare(&*medium, &a, &b))
 }
 
 /// Forces in gf that a hand needs for outputs 0..1; NaN where no force reaches one.

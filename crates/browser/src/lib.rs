@@ -2,7 +2,6 @@
 //!
 //! Errors are thrown as JSON text `{"field", "message"}`.
 
-mod describe;
 mod hand;
 mod surface;
 
@@ -10,13 +9,14 @@ use std::cell::RefCell;
 use std::rc::Rc;
 
 use saltmarsh_core::FieldError;
+use saltmarsh_core::chain::{Action, Curve};
+use saltmarsh_core::describe;
 use saltmarsh_core::ground::sampled::Raster;
 use saltmarsh_core::ground::{Feel, Ground, Recipe};
 use saltmarsh_core::hand::{Calibration, Gesture, Sample};
 use saltmarsh_core::relief::{eye, raking};
 use saltmarsh_core::technique;
 use saltmarsh_core::tip::{self, Footprint, Profile, Shape, Shelf};
-use saltmarsh_core::tool::Action;
 use saltmarsh_formats::{image, inkml};
 use wasm_bindgen::prelude::*;
 
@@ -154,12 +154,12 @@ impl Studio {
         let tool = saltmarsh_core::tool::Tool::parse(tool).map_err(|e| refuse(&e))?;
         let dab: Dab = serde_json::from_str(dab).map_err(|e| JsError::new(&e.to_string()))?;
         let shelf = self.shelf.borrow();
-        let stencil = shelf.stencil(&tool).map_err(|e| refuse(&e))?;
+        let stencil = shelf.stencil(&tool.settings()).map_err(|e| refuse(&e))?;
         let angle = dab.angle_deg.to_radians();
         let footprint = Footprint {
             x: 0.0,
             y: 0.0,
-            outline: Shape::named(tool.choice("tip.shape")).outline(),
+            outline: tool.settings().chosen::<Shape>("tip.shape").outline(),
             half_length: (0.5 * (dab.length_mm - dab.side_mm)).max(0.01) as f32,
             half_width: (0.5 * dab.width_mm).max(0.01) as f32,
             half_side: (0.5 * dab.side_mm) as f32,
@@ -186,7 +186,7 @@ impl Studio {
     #[wasm_bindgen(js_name = hardRim)]
     pub fn hard_rim(&self, tool: &str) -> Result<f32, JsError> {
         let tool = saltmarsh_core::tool::Tool::parse(tool).map_err(|e| refuse(&e))?;
-        let stencil = self.shelf.borrow().stencil(&tool).map_err(|e| refuse(&e))?;
+        let stencil = self.shelf.borrow().stencil(&tool.settings()).map_err(|e| refuse(&e))?;
         Ok(stencil.map_or(0.0, |s| s.hard_rim()))
     }
 
@@ -203,7 +203,7 @@ impl Studio {
     pub fn ground_figures(&self, tool: &str) -> Result<String, JsError> {
         let tool = saltmarsh_core::tool::Tool::parse(tool).map_err(|e| refuse(&e))?;
         let ground = self.ground(&tool.ground.canonical())?;
-        json(&describe::ground(&tool, &ground))
+        json(&describe::figures::ground(&tool, &ground))
     }
 }
 
@@ -251,9 +251,9 @@ pub fn usable_levels(
     json(&saltmarsh_core::touch::levels::usable_through(&calibration, [low, high], &curve(points)?, levels))
 }
 
-fn curve(points: &[f64]) -> Result<saltmarsh_core::touch::Curve, JsError> {
+fn curve(points: &[f64]) -> Result<Curve, JsError> {
     let points = points.chunks_exact(2).map(|p| [p[0], p[1]]).collect();
-    saltmarsh_core::touch::Curve::new(points).map_err(|e| refuse(&e))
+    Curve::new(points).map_err(|e| refuse(&e))
 }
 
 /// A gesture, read from InkML or recorded.

@@ -3,17 +3,18 @@
 use std::cell::RefCell;
 use std::rc::Rc;
 
+use saltmarsh_core::describe::{Explained, TraceShown};
 use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::{Hand, Sample};
 use saltmarsh_core::image::Grey;
+use saltmarsh_core::medium::{Amount, Carried, Under};
 use saltmarsh_core::relief::flat;
-use saltmarsh_core::sheet::{Rect, Sheet, Snapshot};
-use saltmarsh_core::stroke::{Engine, Trace, advice, bed, reason};
+use saltmarsh_core::sheet::{Changed, Rect, Sheet, Snapshot};
+use saltmarsh_core::stroke::{Engine, Trace, advice, under};
 use saltmarsh_core::tip::Shelf;
-use saltmarsh_core::tool::{Action, Tool};
+use saltmarsh_core::tool::Tool;
 use saltmarsh_core::{FieldError, Result};
 use saltmarsh_formats::{image, trace_csv};
-use serde_json::json;
 use wasm_bindgen::prelude::*;
 
 use crate::{json as to_json, refuse};
@@ -25,6 +26,8 @@ pub struct Surface {
     tool: Option<Rc<Tool>>,
     engine: Option<Engine>,
     trace: Trace,
+    /// What the tool carries from stroke to stroke on this sheet.
+    carried: Option<Carried>,
     beds: Rc<Beds>,
     /// Images that tools need.
     shelf: Rc<RefCell<Shelf>>,
@@ -32,7 +35,7 @@ pub struct Surface {
     key: String,
 }
 
-/// Sheets with nothing on them but the bed, by ground, size and place: laying one takes as long as a few strokes.
+/// Sheets with nothing on them but what they lie on, by ground, size and place: laying one takes as long as a few strokes.
 #[derive(Default)]
 pub struct Beds(RefCell<Vec<Bed>>);
 
@@ -62,8 +65,9 @@ impl Beds {
     }
 }
 
-fn pixels_of(rect: Option<Rect>) -> Vec<u32> {
-    rect.map(|r| [r.left, r.top, r.right, r.bottom].map(|v| v as u32).to_vec()).unwrap_or_default()
+/// Left, top, right and bottom of every tile's part that changed.
+fn pixels_of(changed: &Changed) -> Vec<u32> {
+    changed.rects().flat_map(|r| [r.left, r.top, r.right, r.bottom].map(|v| v as u32)).collect()
 }
 
 impl Surface {
@@ -77,29 +81,45 @@ impl Surface {
     ) -> Result<Self> {
         let key = format!("{} {width} {height} {pixel_mm} {origin_mm:?}", ground.key());
         let sheet = Sheet::new(ground, width, height, pixel_mm, origin_mm)?;
-        Ok(Self { sheet, tool: None, engine: None, trace: Trace::default(), beds, shelf, key })
+        Ok(Self { sheet, tool: None, engine: None, trace: Trace::default(), carried: None, beds, shelf, key })
     }
+}
+
+impl Surface {
+    /// All of the tool's medium on the sheet.
+    fn on_sheet(&self) -> Amount {
+        self.tool.as_ref().map(|tool| tool.medium.on_sheet(&self.sheet)).unwrap_or_default()
+    }
+}
+
+/// What strips of a tool lie on: what `id` names, else the first of what its medium declares.
+fn chosen(tool: &Tool, id: Option<&str>) -> Under {
+    let all = tool.medium.unders(tool.action);
+    let named = id.and_then(|id| all.iter().find(|u| u.id == id));
+    named.or(all.first()).copied().unwrap_or(Under { id: "bare", label: "bare ground", laid: None })
 }
 
 #[wasm_bindgen]
 impl Surface {
-    /// Starts a gesture with a tool. `stroke` numbers its first stroke on this sheet.
-    pub fn begin(&mut self, tool: &str, hand: &str, stroke: u32) -> std::result::Result<(), JsError> {
+    /// Starts a gesture with a tool. `fresh`: clean and sharp, whatever strokes before left in it.
+    pub fn begin(&mut self, tool: &str, hand: &str, fresh: bool) -> std::result::Result<(), JsError> {
         let tool = Rc::new(Tool::parse(tool).map_err(|e| refuse(&e))?);
         let hand: Hand = serde_json::from_str(hand).map_err(|e| JsError::new(&e.to_string()))?;
-        let engine =
-            Engine::with(tool.clone(), hand, &self.sheet, &self.shelf.borrow()).map_err(|e| refuse(&e))?;
-        self.engine = Some(engine.numbered_from(stroke));
+        if fresh {
+            self.carried = None;
+        }
+        let carried = self.carried.as_ref();
+        let engine = Engine::with(tool.clone(), hand, &self.sheet, &self.shelf.borrow(), carried);
+        self.engine = Some(engine.map_err(|e| refuse(&e))?);
         self.tool = Some(tool);
         Ok(())
     }
 
-    /// Takes packed samples of a pen that is down, for [`Surface::work`].
-    pub fn hear(&mut self, samples: &[f64]) {
+    /// Takes packed samples of a pen that is down, for [`Surface::work`]. Refused (thrown) by field where one is not within its
+    /// limits; then none of them was taken.
+    pub fn hear(&mut self, samples: &[f64]) -> std::result::Result<(), JsError> {
         let samples: Vec<Sample> = samples.chunks_exact(Sample::PACKED).map(Sample::unpack).collect();
-        if let Some(engine) = self.engine.as_mut() {
-            engine.hear(&samples);
-        }
+        self.engine.as_mut().map_or(Ok(()), |engine| engine.hear(&samples)).map_err(|e| refuse(&e))
     }
 
     /// Hears that the pen lifts.
@@ -116,41 +136,61 @@ impl Surface {
         self.engine.as_ref().is_some_and(Engine::waits)
     }
 
-    /// Works off what was heard until about so many `pixels` were visited; gives `[left, top, right, bottom]` of what changed,
-    /// or nothing.
+    /// Works off what was heard until about so many `pixels` were visited; gives left, top, right, bottom of what changed, a
+    /// rectangle a tile.
     pub fn work(&mut self, pixels: usize) -> Vec<u32> {
-        pixels_of(self.engine.as_mut().and_then(|e| e.work(pixels, &mut self.sheet)))
+        self.engine.as_mut().map(|e| pixels_of(&e.work(pixels, &mut self.sheet))).unwrap_or_default()
     }
 
-    /// Works off what was heard and ends the gesture; its trace stays. Gives how many strokes it had.
-    pub fn end(&mut self) -> u32 {
-        let Some(mut engine) = self.engine.take() else { return 0 };
+    /// Works off what was heard and ends the gesture; its trace stays, and what the tool carries.
+    pub fn end(&mut self) {
+        let Some(mut engine) = self.engine.take() else { return };
         engine.work(usize::MAX, &mut self.sheet);
-        let passes = engine.passes();
+        self.carried = Some(engine.carried());
         self.trace = engine.into_trace();
-        passes
+    }
+
+    /// Something on the sheet would still move by itself.
+    #[wasm_bindgen(getter)]
+    pub fn busy(&self) -> bool {
+        self.sheet.busy()
+    }
+
+    /// Lets so many steps of time go over the sheet; gives what changed, as [`Surface::work`] does.
+    pub fn advance(&mut self, steps: u32) -> Vec<u32> {
+        pixels_of(&self.sheet.advance(u64::from(steps)))
+    }
+
+    /// How long a step of time is, s.
+    #[wasm_bindgen(getter, js_name = stepS)]
+    pub fn step_s(&self) -> f64 {
+        saltmarsh_core::sheet::STEP_S
     }
 
     /// Takes everything off the sheet.
     pub fn wipe(&mut self) {
         self.engine = None;
+        self.carried = None;
         self.sheet.wipe();
     }
 
-    /// Takes everything off the sheet and, for a tool that moves powder, lays the bed of charcoal it acts on.
+    /// Takes everything off the sheet and lays what strips of this tool lie on: what `under` names of that which its medium
+    /// declares, else what it is shown on first.
     #[wasm_bindgen(js_name = makeReady)]
-    pub fn make_ready(&mut self, tool: &str) -> std::result::Result<(), JsError> {
+    pub fn make_ready(&mut self, tool: &str, under: Option<String>) -> std::result::Result<(), JsError> {
         let tool = Tool::parse(tool).map_err(|e| refuse(&e))?;
         self.wipe();
-        if tool.action == Action::Lay {
+        let under = chosen(&tool, under.as_deref());
+        if under.laid.is_none() {
             return Ok(());
         }
-        if let Some(snapshot) = self.beds.get(&self.key) {
+        let key = format!("{} {} {}", tool.medium.name(), under.id, self.key);
+        if let Some(snapshot) = self.beds.get(&key) {
             self.sheet.restore(&snapshot);
             return Ok(());
         }
-        bed::lay_in_place(&mut self.sheet).map_err(|e| refuse(&e))?;
-        self.beds.keep(&self.key, &self.sheet);
+        under::lay_in_place(&under, &mut self.sheet).map_err(|e| refuse(&e))?;
+        self.beds.keep(&key, &self.sheet);
         Ok(())
     }
 
@@ -199,23 +239,15 @@ impl Surface {
         self.sheet.bytes()
     }
 
-    /// The trace of the last gesture, at most `most` dabs, as JSON `{length_mm, dabs}`.
+    /// The trace of the last gesture, at most `most` dabs, as JSON ([`TraceShown`]).
     pub fn trace(&self, most: usize) -> std::result::Result<String, JsError> {
-        let step = self.trace.dabs.len().div_ceil(most.max(1)).max(1);
-        let mut dabs: Vec<_> = self.trace.dabs.iter().step_by(step).collect();
-        if let Some(last) = self.trace.dabs.last()
-            && dabs.last().is_none_or(|d| d.at_mm < last.at_mm)
-        {
-            dabs.push(last);
-        }
-        to_json(&json!({"length_mm": self.trace.length_mm(), "dabs": dabs, "balance": self.trace.balance,
-            "sheet_mm3": self.sheet.powder_mm3()}))
+        to_json(&TraceShown::of(&self.trace, most, self.on_sheet()))
     }
 
-    /// The dab nearest to `at_mm` of travel and why it is as it is, as JSON `{dab, reason}`, or `null`.
+    /// The dab nearest to `at_mm` of travel and why it is as it is, as JSON ([`Explained`]), or `null`.
     pub fn explain(&self, at_mm: f64) -> std::result::Result<String, JsError> {
-        let found = self.trace.nearest(at_mm).zip(self.tool.as_ref());
-        to_json(&found.map(|(dab, tool)| json!({"dab": dab, "reason": reason::explain(tool, dab)})))
+        let tool = self.tool.as_deref();
+        to_json(&tool.and_then(|tool| Explained::of(tool, &self.trace, at_mm)))
     }
 
     /// The whole trace of the last gesture as comma-separated values.

@@ -61,7 +61,7 @@ impl Grey {
         for v in &self.values {
             sha.update(v.to_le_bytes());
         }
-        sha.finalize().iter().map(|b| format!("{b:02x}")).collect()
+        crate::num::hex(&sha.finalize())
     }
 }
 

@@ -1,10 +1,13 @@
 //! The computation of Saltmarsh: what the hand did (a gesture) and a tool go in, a sheet and its trace come out.
 //!
-//! Rooms follow the chain of causes: [`hand`] → [`touch`] → [`tip`] → [`medium`] (with [`paint`] and [`ground`]) →
-//! [`sheet`] → [`relief`]. [`stroke`] drives them, [`tool`] declares what can be tuned. There is no I/O, clock, thread or
+//! [`chain`] holds the words in which causes are declared. Rooms follow the chain: [`hand`] → [`touch`], [`paint`] → [`ground`] →
+//! [`sheet`], [`tip`] → [`medium`] → [`tool`] → [`stroke`] and [`relief`]; none knows one to its right. There is no I/O, clock, thread or
 //! global random state here, and only IEEE operations and `libm`, so that a sheet is bit-identical natively and in the
 //! browser.
 
+pub mod blur;
+pub mod chain;
+pub mod describe;
 pub mod error;
 pub mod ground;
 pub mod hand;

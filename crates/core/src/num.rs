@@ -1,6 +1,8 @@
 //! Small numerics that must give the same bits everywhere: elementary functions of one number, and a counter-based hash
 //! instead of random state.
 
+use std::fmt::Write as _;
+
 use crate::lanes;
 
 /// `e^x`: one lane of [`lanes::exp`].
@@ -45,6 +47,14 @@ pub fn gaussian(bits: u64) -> f32 {
     let sum = (bits & 0xffff) + ((bits >> 16) & 0xffff) + ((bits >> 32) & 0xffff) + (bits >> 48);
     // Mean 4·(2¹⁶−1)/2; variance of one quarter is (2¹⁶)²/12.
     (sum as f32 - 131_070.0) * (1.732_050_8 / 65_536.0)
+}
+
+/// Bytes in hexadecimal, two digits each.
+pub fn hex(bytes: &[u8]) -> String {
+    bytes.iter().fold(String::with_capacity(2 * bytes.len()), |mut out, b| {
+        let _ = write!(out, "{b:02x}");
+        out
+    })
 }
 
 #[cfg(test)]

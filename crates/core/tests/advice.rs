@@ -6,12 +6,12 @@ mod common;
 use std::rc::Rc;
 
 use common::{PROOF, demo_gesture, demo_tool, draw, ground, hand_drawn, plain_tool, set, sheet};
+use saltmarsh_core::chain::Value;
 use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::hand::{DeviceProfile, Hand, Sample};
 use saltmarsh_core::stroke::advice::{Advice, advise, exercised, together};
 use saltmarsh_core::stroke::compare::compare;
 use saltmarsh_core::tool::Tool;
-use saltmarsh_core::tool::parameter::Value;
 
 /// What is said of a tool after the proof gestures, with a hand.
 fn advice(ground: &Rc<Ground>, tool: &Tool, hand: &Hand) -> Vec<Advice> {
@@ -127,7 +127,7 @@ fn comparison_puts_what_differs_most_first() {
         &mut sheet(&ground(Surface::ColdPressed), [80.0, 14.0], 0.25),
     );
     let (a, b) = (ramp.nearest(15.0).expect("a dab"), ramp.nearest(60.0).expect("a dab"));
-    let said = compare(a, b);
+    let said = compare(&*tool.medium, a, b);
     let of = |what: &str| {
         said.iter().find(|d| d.what == what).unwrap_or_else(|| panic!("{what} is missing: {said:?}"))
     };
@@ -137,5 +137,5 @@ fn comparison_puts_what_differs_most_first() {
         of("touched").weight > of("footprint, width").weight,
         "the ramp changes force, not the stick: {said:?}"
     );
-    assert!(compare(a, a).is_empty());
+    assert!(compare(&*tool.medium, a, a).is_empty());
 }

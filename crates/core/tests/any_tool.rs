@@ -8,16 +8,19 @@ use std::rc::Rc;
 
 use common::{draw, ground, pull, sheet};
 use proptest::prelude::*;
+use saltmarsh_core::chain::Action;
+use saltmarsh_core::chain::{Kind, Value};
 use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::hand::{Gesture, Sample};
+use saltmarsh_core::medium::dry::blocks::{
+    COVER, FILM, FILM_COLOUR, FILM_HIDDEN, FILM_SHARE, FILM_VALUES, HELD, KX, LAYER, LAYER_VALUES, LOOSE,
+    POWDER, POWDER_VALUES, SX, TOP, TOP_COVER, WEAR, powder_mm3,
+};
+use saltmarsh_core::medium::dry::parameters::PARAMETERS;
 use saltmarsh_core::paint::BANDS;
 use saltmarsh_core::relief::flat;
-use saltmarsh_core::sheet::{
-    COVER, DRY_VALUES, FILM_COLOUR, FILM_HIDDEN, FILM_SHARE, FILM_VALUES, HELD, KX, LAYER_VALUES, LOOSE, SX,
-    Sheet, TOP, TOP_COVER, WEAR,
-};
-use saltmarsh_core::tool::parameter::{Kind, PARAMETERS, Value};
-use saltmarsh_core::tool::{Action, Tool};
+use saltmarsh_core::sheet::Sheet;
+use saltmarsh_core::tool::Tool;
 
 const PIXEL_MM: f64 = 0.25;
 const SIZE_MM: [f64; 2] = [24.0, 12.0];
@@ -87,15 +90,15 @@ fn sound(sheet: &Sheet) -> Result<(), TestCaseError> {
     let share = |v: f32| (-1e-6..=1.0 + 1e-5).contains(&v);
     for (tx, ty) in (0..sheet.down()).flat_map(|ty| (0..sheet.across()).map(move |tx| (tx, ty))) {
         let Some(tile) = sheet.tile(tx, ty) else { continue };
-        for p in tile.dry.iter().flat_map(|b| b.chunks_exact(DRY_VALUES)) {
+        for p in tile.block(&POWDER).iter().flat_map(|b| b.chunks_exact(POWDER_VALUES)) {
             prop_assert!(p.iter().all(|v| v.is_finite()), "{p:?}");
             prop_assert!(p[HELD] >= -1e-4 && p[LOOSE] >= -1e-4 && share(p[COVER]) && p[WEAR] >= 0.0, "{p:?}");
             prop_assert!(p[KX..SX + BANDS].iter().all(|v| *v >= -1e-3), "{p:?}");
         }
-        for p in tile.layer.iter().flat_map(|b| b.chunks_exact(LAYER_VALUES)) {
+        for p in tile.block(&LAYER).iter().flat_map(|b| b.chunks_exact(LAYER_VALUES)) {
             prop_assert!(p.iter().all(|v| v.is_finite()) && p[TOP] >= 0.0 && share(p[TOP_COVER]), "{p:?}");
         }
-        for p in tile.film.iter().flat_map(|b| b.chunks_exact(FILM_VALUES)) {
+        for p in tile.block(&FILM).iter().flat_map(|b| b.chunks_exact(FILM_VALUES)) {
             prop_assert!(share(p[FILM_SHARE]) && share(p[FILM_HIDDEN]), "{p:?}");
             prop_assert!(p[FILM_COLOUR..FILM_COLOUR + 3].iter().all(|v| share(*v)), "{p:?}");
         }
@@ -109,7 +112,7 @@ proptest! {
     fn any_tool_leaves_a_sound_sheet(
         action in prop::sample::select(vec!["lay", "lay", "lay", "blend", "lift", "cut", "fix"]),
         seed in any::<u32>(),
-        shares in prop::collection::vec(prop::array::uniform2(0.0_f64..1.0), PARAMETERS.len()),
+        shares in prop::collection::vec(prop::array::uniform2(0.0_f64..1.0), PARAMETERS.iter().count()),
         way in prop::collection::vec(prop::array::uniform5(0.0_f64..1.0), 2..8),
     ) {
         let tool = thrown(action, seed, &shares);
@@ -122,22 +125,23 @@ proptest! {
             s
         };
         let mut s = under();
-        let before = s.powder_mm3();
+        let before = powder_mm3(&s);
         let trace = draw(&tool, &way, &mut s);
         sound(&s)?;
         let b = trace.balance;
-        prop_assert!(b.from_stick_mm3 >= 0.0 && b.in_tool_mm3 >= -1e-9 && b.dust_mm3 >= -1e-9, "{b:?}");
+        prop_assert!(b.brought.mm3 >= 0.0 && b.held.mm3 >= -1e-9 && b.gone.mm3 >= -1e-9, "{b:?}");
         if tool.action != Action::Lay {
-            prop_assert_eq!(b.from_stick_mm3, 0.0);
+            prop_assert_eq!(b.brought.mm3, 0.0);
         }
-        let want = before + b.from_stick_mm3 - b.in_tool_mm3 - b.dust_mm3;
-        let off = (s.powder_mm3() - want).abs();
-        prop_assert!(off < 1e-4 * (before + b.from_stick_mm3), "{} mm³ is not {want}", s.powder_mm3());
+        let want = before + b.brought.mm3 - b.held.mm3 - b.gone.mm3;
+        let off = (powder_mm3(&s) - want).abs();
+        prop_assert!(off < 1e-4 * (before + b.brought.mm3), "{} mm³ is not {want}", powder_mm3(&s));
         prop_assert!(flat::rgba(&s).chunks_exact(4).all(|p| p[3] == 255));
         for dab in &trace.dabs {
-            let shares = [dab.covered, dab.contact, dab.full];
+            let of = |id: &str| trace.value(dab, id);
+            let shares = ["covered", "contact", "full"].map(of);
             prop_assert!(shares.iter().all(|v| (-1e-6..=1.0 + 1e-5).contains(v)), "{shares:?}");
-            prop_assert!(dab.load.is_finite() && dab.film_um.is_finite() && dab.travel_mm >= 0.0);
+            prop_assert!(of("load").is_finite() && of("film_um").is_finite() && dab.travel_mm >= 0.0);
         }
         let mut again = under();
         draw(&tool, &way, &mut again);

@@ -7,10 +7,10 @@ mod common;
 use std::rc::Rc;
 
 use common::{demo_tool, draw, ground, mean, plain_tool, powder, pull, set, sheet};
+use saltmarsh_core::chain::Value;
 use saltmarsh_core::ground::{Feel, Ground, PITCH_MM, Region, Surface};
 use saltmarsh_core::lanes;
 use saltmarsh_core::tool::Tool;
-use saltmarsh_core::tool::parameter::Value;
 
 /// A stick that does nothing but show where it touches: no grit, grain or streaks, a film of [`MARK_UM`] that is full at
 /// once and too thin to lift the surface, the same pressure over a square-edged tip of 8 mm.
@@ -103,7 +103,7 @@ fn more_force_never_covers_or_lays_less() {
             let tool = plain_tool(&[("touch.force_gf", force), ("tip.width_mm", 6.0)]);
             let mut sheet = sheet(&ground, [40.0, 12.0], 0.1);
             let trace = draw(&tool, &pull([5.0, 6.0], [35.0, 6.0], 0.5), &mut sheet);
-            let covered = mean(&trace.dabs.iter().map(|d| d.covered).collect::<Vec<_>>());
+            let covered = mean(&trace.values("covered").collect::<Vec<_>>());
             let laid = powder(&sheet, [0, 0, 400, 120]).iter().sum();
             assert!(
                 covered >= before.0,
@@ -238,7 +238,7 @@ fn softer_grades_of_graphite_draw_darker() {
         let dark = |tool: &Tool| {
             let mut tool = tool.clone();
             // One width for all: it is the lead that is compared.
-            tool.responses.retain(|r| r.quality != saltmarsh_core::tool::Quality::Width);
+            tool.responses.retain(|r| r.quality != saltmarsh_core::chain::Quality::Width);
             set(&mut tool, "tip.width_mm", Value::Number(0.8));
             let mut s = sheet(&ground, [40.0, 6.0], 0.08);
             draw(&tool, &pull([3.0, 3.0], [37.0, 3.0], pressure), &mut s);

@@ -4,6 +4,7 @@
 mod common;
 
 use common::{demo_gesture, hand_drawn};
+use saltmarsh_core::chain::Curve;
 use saltmarsh_core::hand::generate::{Movement, generate};
 use saltmarsh_core::hand::observed::observe;
 use saltmarsh_core::hand::profile::simulated;
@@ -11,7 +12,6 @@ use saltmarsh_core::hand::propose::propose;
 use saltmarsh_core::hand::steadying::{OneEuro, Steadying};
 use saltmarsh_core::hand::way::{Outline, Way};
 use saltmarsh_core::hand::{Calibration, DeviceProfile, Gesture, Sample};
-use saltmarsh_core::touch::Curve;
 use saltmarsh_core::touch::levels::usable_through;
 
 /// A mark of a hand that lands, holds about `force_gf` with a tremor, and lifts.

@@ -3,14 +3,16 @@
 
 mod common;
 
-use common::{demo_tool, draw, ground, hand_drawn, mean, plain_tool, powder, pull, set, sheet};
+use common::{demo_tool, draw, ground, hand_drawn, mean, plain_tool, powder, pull, set, sheet, top_pixel};
+use saltmarsh_core::chain::Value;
 use saltmarsh_core::ground::{Ground, Recipe, Surface};
 use saltmarsh_core::hand::{Gesture, Sample};
 use saltmarsh_core::image::Images;
+use saltmarsh_core::medium::dry::blocks::powder_mm3;
 use saltmarsh_core::paint::blend::Blend;
 use saltmarsh_core::relief::flat;
-use saltmarsh_core::sheet::Sheet;
-use saltmarsh_core::tool::{Tool, Value};
+use saltmarsh_core::sheet::{Changed, Sheet};
+use saltmarsh_core::tool::Tool;
 
 /// Mean level of a window of the picture, 0..255.
 fn level(s: &Sheet, [left, top, right, bottom]: [usize; 4]) -> f64 {
@@ -50,16 +52,16 @@ fn chalk_over_charcoal_is_light_and_charcoal_over_chalk_is_dark() {
     assert!(over > black + 60.0, "chalk lightens charcoal: {black} to {over}, alone {white}");
     assert!(under < white - 40.0, "charcoal darkens chalk: {white} to {under}");
     // The same stick twice is one film, and needs no memory of layers.
-    assert!(after(&["charcoal", "charcoal"]).top_pixel(200, 60).is_none());
+    assert!(top_pixel(&after(&["charcoal", "charcoal"]), 200, 60).is_none());
     let s = after(&["charcoal", "chalk"]);
-    let (all, top) = (mean(&powder(&s, MIDDLE)), f64::from(s.top_pixel(200, 60).expect("a layer")[1]));
+    let (all, top) = (mean(&powder(&s, MIDDLE)), f64::from(top_pixel(&s, 200, 60).expect("a layer")[1]));
     assert!(top > 1.0 && top < all + 6.0, "{top} µm on top of {all} µm in all");
     // A finger works both into one.
     let mut rubbed = after(&["charcoal", "chalk"]);
     let finger = demo_tool("finger");
     (0..6).for_each(|_| _ = draw(&finger, &way, &mut rubbed));
     let on_top =
-        |s: &Sheet| f64::from(s.top_pixel(200, 60).expect("a layer")[1]) / powder(s, [200, 60, 201, 61])[0];
+        |s: &Sheet| f64::from(top_pixel(s, 200, 60).expect("a layer")[1]) / powder(s, [200, 60, 201, 61])[0];
     let (laid, mixed) = (on_top(&s), on_top(&rubbed));
     assert!(mixed < 0.5 * laid, "rubbed, {mixed} still lies on top, of {laid}");
 }
@@ -111,7 +113,7 @@ fn dust_falls_in_hollows_is_rare_and_nothing_of_it_is_lost() {
         set(&mut tool, "load.dust", Value::Number(dust));
         let mut s = sheet(&ground(Surface::Rough), [60.0, 12.0], 0.1);
         let trace = draw(&tool, &way, &mut s);
-        (trace.balance, s.powder_mm3(), powder(&s, [80, 40, 520, 80]))
+        (trace.balance, powder_mm3(&s), powder(&s, [80, 40, 520, 80]))
     };
     let ((_, clean, without), (balance, dusty, with)) = (run(0.0), run(0.022));
     assert!(
@@ -126,7 +128,7 @@ fn dust_falls_in_hollows_is_rare_and_nothing_of_it_is_lost() {
         "specks on {specks} of {} pixels",
         bare.len()
     );
-    let left = balance.from_stick_mm3 - balance.dust_mm3 - dusty;
+    let left = balance.brought.mm3 - balance.gone.mm3 - dusty;
     assert!(left.abs() < 1e-5 * dusty, "{left} mm³ of {dusty} cannot be told: {balance:?}");
 }
 
@@ -141,9 +143,9 @@ fn what_changes_lies_within_what_is_said_to_change() {
     let mut shown = flat::rgba(&s);
     let gesture = pull([5.0, 7.0], [50.0, 7.0], 0.25);
     let width = s.width();
-    let mut show = |s: &Sheet, rect: Option<saltmarsh_core::sheet::Rect>| {
+    let mut show = |s: &Sheet, changed: &Changed| {
         let all = flat::rgba(s);
-        if let Some(r) = rect {
+        for r in changed.rects() {
             for y in r.top..r.bottom {
                 let row = 4 * (y * width + r.left)..4 * (y * width + r.right);
                 shown[row.clone()].copy_from_slice(&all[row]);
@@ -153,11 +155,11 @@ fn what_changes_lies_within_what_is_said_to_change() {
     };
     for pass in gesture.passes() {
         for sample in pass {
-            let rect = engine.extend(&[*sample], &mut s);
-            show(&s, rect);
+            let changed = engine.extend(&[*sample], &mut s).expect("a report");
+            show(&s, &changed);
         }
-        let rect = engine.lift(&mut s);
-        show(&s, rect);
+        let changed = engine.lift(&mut s);
+        show(&s, &changed);
     }
 }
 
@@ -201,7 +203,7 @@ fn a_film_meets_what_lies_there_as_the_standard_says() {
         for (name, mode) in Blend::ALL {
             for opacity in [1.0, 0.4] {
                 let mut s = backdrop(stick);
-                let before = s.powder_mm3();
+                let before = powder_mm3(&s);
                 let under: Vec<[f64; 3]> = [90, 100, 110].map(|x| rgb(&s, x, 30)).into();
                 draw(&toning(name, opacity), &way, &mut s);
                 // As often as it passes, the stroke is one film; and a film is no powder.
@@ -216,7 +218,7 @@ fn a_film_meets_what_lies_there_as_the_standard_says() {
                         );
                     }
                 }
-                assert_eq!(s.powder_mm3(), before);
+                assert_eq!(powder_mm3(&s), before);
             }
         }
     }

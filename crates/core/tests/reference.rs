@@ -4,7 +4,7 @@
 use saltmarsh_core::hand::angles;
 use saltmarsh_core::hand::steadying::{Steadying, steady};
 use saltmarsh_core::paint::{bands::BANDS, blend::Blend, colour, film, pigment};
-use saltmarsh_core::touch::{Curve, levels};
+use saltmarsh_core::{chain::Curve, touch::levels};
 use serde_json::Value;
 
 fn data(text: &str) -> Value {

@@ -2,11 +2,12 @@
 
 mod common;
 
-use common::{demo_tool, draw, ground, mean, powder, pull, sheet};
+use common::{demo_tool, draw, dry_pixel, ground, mean, powder, pull, sheet};
 use saltmarsh_core::ground::Surface;
 use saltmarsh_core::hand::{Gesture, Sample};
+use saltmarsh_core::medium::dry::blocks::{HELD, KX, LOOSE, SX, WEAR, powder_mm3};
 use saltmarsh_core::paint::BANDS;
-use saltmarsh_core::sheet::{HELD, KX, LOOSE, SX, Sheet, WEAR};
+use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::stroke::Trace;
 use saltmarsh_core::tool::Tool;
 
@@ -15,11 +16,11 @@ fn totals(sheet: &Sheet) -> (f64, Vec<f64>) {
     let mut bands = vec![0.0; 2 * BANDS];
     for y in 0..sheet.height() {
         for x in 0..sheet.width() {
-            let Some(p) = sheet.dry_pixel(x, y) else { continue };
+            let Some(p) = dry_pixel(sheet, x, y) else { continue };
             bands.iter_mut().zip(&p[KX..SX + BANDS]).for_each(|(sum, v)| *sum += f64::from(*v));
         }
     }
-    (sheet.powder_mm3(), bands)
+    (powder_mm3(sheet), bands)
 }
 
 /// A block of vine charcoal on the left half of a sheet of 40 × 16 mm.
@@ -33,7 +34,7 @@ fn charcoal(pixel_mm: f64) -> Sheet {
 }
 
 fn gained(trace: &Trace) -> f64 {
-    trace.balance.from_stick_mm3 - trace.balance.in_tool_mm3 - trace.balance.dust_mm3
+    trace.balance.brought.mm3 - trace.balance.held.mm3 - trace.balance.gone.mm3
 }
 
 #[test]
@@ -59,7 +60,7 @@ fn nothing_is_lost_over_a_thousand_mixed_strokes() {
         want += gained(&trace);
         most = most.max(want);
     }
-    let got = s.powder_mm3();
+    let got = powder_mm3(&s);
     assert!(most > 1.0, "much was moved: {most} mm³");
     assert!((got - want).abs() < 1e-4 * want, "{got} mm³ on the sheet, {want} by the balance");
 }
@@ -72,8 +73,8 @@ fn a_finger_carries_charcoal_onto_bare_paper_and_keeps_every_band() {
     assert_eq!(mean(&powder(&s, bare)), 0.0, "nothing lies there yet");
     let trace = draw(&demo_tool("finger"), &pull([6.0, 8.0], [34.0, 8.0], 0.6), &mut s);
     let (after, now) = totals(&s);
-    let held = trace.balance.in_tool_mm3;
-    assert!(held > 0.01 && trace.balance.dust_mm3 == 0.0, "{:?}", trace.balance);
+    let held = trace.balance.held.mm3;
+    assert!(held > 0.01 && trace.balance.gone.mm3 == 0.0, "{:?}", trace.balance);
     assert!(((after + held) / before - 1.0).abs() < 1e-6, "{after} + {held} mm³ of {before}");
     // One powder: what left the sheet had its colour, band by band.
     for (b, (was, is)) in bands.iter().zip(&now).enumerate() {
@@ -123,10 +124,10 @@ fn erasers_take_and_fixative_holds() {
     };
     let (kneaded, trace, _) = left("kneaded-eraser", None);
     assert!((0.02..0.5).contains(&kneaded), "a kneaded eraser leaves {kneaded}");
-    assert!(trace.balance.in_tool_mm3 > 0.0 && trace.balance.dust_mm3 == 0.0);
+    assert!(trace.balance.held.mm3 > 0.0 && trace.balance.gone.mm3 == 0.0);
     let (hard, trace, s) = left("hard-eraser", None);
-    assert!(trace.balance.dust_mm3 > 0.0 && trace.balance.in_tool_mm3 == 0.0, "crumbs: {:?}", trace.balance);
-    let strip: Vec<f32> = (60..150).filter_map(|x| s.dry_pixel(x, 80)).map(|p| p[WEAR]).collect();
+    assert!(trace.balance.gone.mm3 > 0.0 && trace.balance.held.mm3 == 0.0, "crumbs: {:?}", trace.balance);
+    let strip: Vec<f32> = (60..150).filter_map(|x| dry_pixel(&s, x, 80)).map(|p| p[WEAR]).collect();
     let worn = strip.iter().copied().fold(0.0, f32::max);
     assert!(hard < 0.8 && worn > 0.01 && worn < 2.0, "leaves {hard}, wears {worn} µm");
     let (fixed, ..) = left("kneaded-eraser", Some("fixative"));
@@ -137,7 +138,7 @@ fn erasers_take_and_fixative_holds() {
     let before = totals(&s);
     draw(&demo_tool("fixative"), &pull([2.0, 8.0], [38.0, 8.0], 1.0), &mut s);
     let of = |s: &Sheet, i: usize| {
-        (60..150).filter_map(|x| s.dry_pixel(x, 80)).map(|p| f64::from(p[i])).sum::<f64>()
+        (60..150).filter_map(|x| dry_pixel(&s, x, 80)).map(|p| f64::from(p[i])).sum::<f64>()
     };
     assert!((totals(&s).0 / before.0 - 1.0).abs() < 1e-6 && totals(&s).1 == before.1, "nothing moved");
     assert!(of(&s, HELD) > of(&s, LOOSE), "most is held");
@@ -152,9 +153,9 @@ fn a_dab_of_the_kneaded_eraser_lifts_and_fills_it() {
     };
     let lifted = |holds: f64, dabs: usize| {
         let mut tool = demo_tool("kneaded-eraser");
-        common::set(&mut tool, "mix.holds_mm3", saltmarsh_core::tool::Value::Number(holds));
+        common::set(&mut tool, "mix.holds_mm3", saltmarsh_core::chain::Value::Number(holds));
         let mut s = charcoal(0.1);
-        draw(&tool, &Gesture::new((0..dabs).map(dab).collect()).expect("dabs"), &mut s).balance.in_tool_mm3
+        draw(&tool, &Gesture::new((0..dabs).map(dab).collect()).expect("dabs"), &mut s).balance.held.mm3
     };
     let (one, six) = (lifted(6.0, 1), lifted(6.0, 6));
     assert!(one > 0.01 && six > one * 1.05, "{one} mm³ with one dab, {six} with six");

@@ -10,14 +10,14 @@ use common::{
     pull, set, sheet,
 };
 use proptest::prelude::*;
+use saltmarsh_core::chain::Value;
 use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::hand::Hand;
 use saltmarsh_core::hand::path::{Path, Piece};
 use saltmarsh_core::hand::{Gesture, Sample, angles};
 use saltmarsh_core::sheet::Sheet;
-use saltmarsh_core::stroke::{Engine, Trace, bed};
+use saltmarsh_core::stroke::{Engine, Trace};
 use saltmarsh_core::tool::Tool;
-use saltmarsh_core::tool::parameter::Value;
 
 const PIXEL_300: f64 = 25.4 / 300.0;
 
@@ -155,7 +155,7 @@ fn in_batches(tool: &Rc<Tool>, gesture: &Gesture, sheet: &mut Sheet, cuts: &[usi
         let mut rest = &pass[..];
         while !rest.is_empty() {
             let (batch, after) = rest.split_at((*sizes.next().unwrap()).clamp(1, rest.len()));
-            engine.hear(batch);
+            engine.hear(batch).expect("a gesture's reports");
             // About as many pixels at a time as reports: dabs rest half done.
             engine.work(300 * batch.len().min(30), sheet);
             rest = after;
@@ -182,7 +182,7 @@ proptest! {
         let gesture = demo_gesture("hatching");
         let laid = || {
             let mut s = GROUND.with(|g| sheet(g, [80.0, 14.0], 0.2));
-            bed::lay_in_place(&mut s).expect("a bed");
+            common::bed(&mut s);
             s
         };
         let mut s = laid();
@@ -276,7 +276,7 @@ fn spacing_does_not_change_how_dark_a_stroke_is() {
     let at = |spacing: f64| {
         let mut tool =
             plain_tool(&[("touch.force_gf", 120.0), ("tip.width_mm", 5.0), ("tip.spacing", spacing)]);
-        common::set(&mut tool, "tip.spacing_auto", saltmarsh_core::tool::parameter::Value::Switch(false));
+        common::set(&mut tool, "tip.spacing_auto", saltmarsh_core::chain::Value::Switch(false));
         let mut s = sheet(&ground, [40.0, 12.0], 0.1);
         draw(&tool, &pull([4.0, 6.0], [36.0, 6.0], 0.5), &mut s);
         tone_and_width(&s).0
@@ -325,7 +325,7 @@ fn strange_hands_do_no_harm() {
     assert!(held.iter().all(|v| v.is_finite() && (0.0..30.0).contains(v)), "only sound amounts on the sheet");
     assert!(held.iter().any(|v| *v > 0.0), "the tap left a mark");
     let numbers =
-        trace.dabs.iter().flat_map(|d| [d.at_mm, d.load, d.covered, d.laid_um_per_mm, d.signals.speed_mm_s]);
+        trace.dabs.iter().flat_map(|d| [d.at_mm, d.signals.speed_mm_s].into_iter().chain(d.values.clone()));
     assert!(numbers.into_iter().all(f64::is_finite), "the trace holds only finite numbers");
 }
 

@@ -7,15 +7,18 @@ use std::collections::HashMap;
 use std::rc::Rc;
 
 use common::{demo_tools, mean};
+use saltmarsh_core::chain::Action;
+use saltmarsh_core::chain::Choice;
 use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::hand::{Gesture, Hand, Sample, angles};
 use saltmarsh_core::image::Images;
-use saltmarsh_core::paint::sticks;
+use saltmarsh_core::medium::dry::blocks::{COVER, OWNER, TOP_COVER};
+use saltmarsh_core::medium::dry::sticks;
 use saltmarsh_core::relief::flat;
-use saltmarsh_core::sheet::{COVER, OWNER, Sheet, TOP_COVER};
+use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::stroke::Engine;
 use saltmarsh_core::technique::{self, Technique};
-use saltmarsh_core::tool::{Action, Tool};
+use saltmarsh_core::tool::Tool;
 
 const PIXEL_MM: f64 = 0.15;
 
@@ -29,16 +32,13 @@ fn laid(technique: &Technique, tools: &HashMap<String, Tool>, steps: usize) -> S
         Rc::new(Ground::new(technique.ground.as_ref().expect("its own"), &Images::default()).unwrap());
     let [width, height] = technique.size_mm.map(|mm| (mm / PIXEL_MM) as usize);
     let mut sheet = Sheet::new(ground, width, height, PIXEL_MM, [0.0, 0.0]).expect("a valid sheet");
-    let mut strokes = 0;
     for (i, step) in technique.steps.iter().enumerate().take(steps) {
         let tool = technique.tool_of(i, &tools[&technique.role(step).tool]);
-        let mut engine =
-            Engine::new(Rc::new(tool), Hand::default(), &sheet).expect("valid").numbered_from(strokes);
+        let mut engine = Engine::new(Rc::new(tool), Hand::default(), &sheet).expect("valid");
         for pass in technique.strokes(i).expect("strokes").passes() {
-            engine.extend(pass, &mut sheet);
+            engine.extend(pass, &mut sheet).expect("reports");
             engine.lift(&mut sheet);
         }
-        strokes += engine.passes();
     }
     sheet
 }
@@ -155,7 +155,7 @@ fn middle(value: impl Fn(usize, usize) -> f64) -> f64 {
 
 /// The share that powder covers.
 fn cover(sheet: &Sheet) -> f64 {
-    middle(|x, y| sheet.dry_pixel(x, y).map_or(0.0, |p| f64::from(p[COVER])))
+    middle(|x, y| common::dry_pixel(&sheet, x, y).map_or(0.0, |p| f64::from(p[COVER])))
 }
 
 fn covered(name: &str, pressure: f64, speed: f64) -> f64 {
@@ -182,12 +182,12 @@ fn a_burnished_tooth_takes_no_more_and_a_scumble_lets_what_is_under_it_show() {
     let pencil = common::demo_tool("pencil-ochre");
     let mut sheet = strip();
     let firm = common::pull([4.0, 7.0], [56.0, 7.0], 1.0);
-    let lay = |sheet: &mut Sheet| common::draw(&pencil, &firm, sheet).balance.from_stick_mm3;
+    let lay = |sheet: &mut Sheet| common::draw(&pencil, &firm, sheet).balance.brought.mm3;
     let first = lay(&mut sheet);
     (0..12).for_each(|_| _ = lay(&mut sheet));
     let last = lay(&mut sheet);
     assert!(last < 0.12 * first, "the last pass lays {last} mm³ of the first's {first}");
-    let line = |x: usize| f64::from(sheet.dry_pixel(x, 70).expect("pencil")[COVER]);
+    let line = |x: usize| f64::from(common::dry_pixel(&sheet, x, 70).expect("pencil")[COVER]);
     let burnished = mean(&(200..450).map(line).collect::<Vec<_>>());
     assert!(burnished > 0.9, "{burnished}");
 
@@ -197,9 +197,11 @@ fn a_burnished_tooth_takes_no_more_and_a_scumble_lets_what_is_under_it_show() {
     (0..3).for_each(|_| _ = common::draw(&dark, &leaning(1.0, 60.0), &mut sheet));
     assert!(cover(&sheet) > 0.97, "closed: {}", cover(&sheet));
     common::draw(&common::demo_tool("chalk-side"), &leaning(0.2, 60.0), &mut sheet);
-    let number = f32::from(sticks::number_of("chalk"));
+    let number = f32::from(sticks::Stick::named("chalk").expect("a stick").number());
     let of_chalk = |x: usize, y: usize| {
-        sheet.top_pixel(x, y).filter(|t| t[OWNER] == number).map_or(0.0, |t| f64::from(t[TOP_COVER]))
+        common::top_pixel(&sheet, x, y)
+            .filter(|t| t[OWNER] == number)
+            .map_or(0.0, |t| f64::from(t[TOP_COVER]))
     };
     let (on_charcoal, on_paper) = (middle(of_chalk), covered("chalk-side", 0.2, 60.0));
     assert!(

@@ -4,15 +4,17 @@
 mod common;
 
 use common::{draw, ground, hand_drawn, mean, plain_tool, powder, pull, set, sheet};
+use saltmarsh_core::chain::Value;
 use saltmarsh_core::ground::Surface;
 use saltmarsh_core::hand::{Hand, Sample, angles};
 use saltmarsh_core::image::Grey;
 use saltmarsh_core::lanes::all;
+use saltmarsh_core::medium::dry::blocks::powder_mm3;
 use saltmarsh_core::num;
 use saltmarsh_core::stroke;
 use saltmarsh_core::tip::mask::{Making, Mask};
 use saltmarsh_core::tip::{Shape, Shelf};
-use saltmarsh_core::tool::{Tool, Value};
+use saltmarsh_core::tool::Tool;
 
 const PLAIN: Making = Making {
     flip_along: false,
@@ -126,7 +128,7 @@ fn pressed(tool: &Tool, shelf: &Shelf) -> (usize, usize, f64) {
     let most = um.iter().copied().fold(0.0, f64::max);
     let rows = um.chunks_exact(200).filter(|r| r.iter().any(|v| *v > 0.5 * most)).count();
     let columns = (0..200).filter(|x| um.iter().skip(*x).step_by(200).any(|v| *v > 0.5 * most)).count();
-    (rows, columns, s.powder_mm3())
+    (rows, columns, powder_mm3(&s))
 }
 
 #[test]

@@ -3,8 +3,9 @@
 mod common;
 
 use common::demo_tool;
+use saltmarsh_core::chain::Action;
 use saltmarsh_core::tool::relevance::relevance;
-use saltmarsh_core::tool::{Action, Tool, schema};
+use saltmarsh_core::tool::{Tool, schema};
 use serde_json::{Value, json};
 
 fn document() -> Value {
@@ -46,7 +47,7 @@ fn bad_documents_are_refused_with_field_and_limit() {
         ("/responses/1/amount", json!(1.2), "responses[1].amount", "from 0 to 1"),
         ("/responses/1/signal", json!("mood"), "responses[1]", "mood"),
         ("/responses/1/id", json!("pressure-width"), "responses[1].id", "twice"),
-        ("/medium", json!("fresco"), "document", "fresco"),
+        ("/medium", json!("fresco"), "medium", "one of dry"),
     ];
     for (pointer, value, field, limit) in cases {
         let e = refusal(pointer, value.clone());
@@ -96,7 +97,7 @@ fn relevance_tells_the_truth_about_strokes() {
     use saltmarsh_core::ground::Surface;
     let (ground, gesture) = (ground(Surface::ColdPressed), demo_gesture("slow-pull"));
     let mut bed = sheet(&ground, [80.0, 14.0], 0.3);
-    saltmarsh_core::stroke::bed::lay_in_place(&mut bed).expect("a bed");
+    common::bed(&mut bed);
     let bed = bed.snapshot();
     let sum = |tool: &Tool| {
         let mut s = sheet(&ground, [80.0, 14.0], 0.3);
@@ -111,19 +112,19 @@ fn relevance_tells_the_truth_about_strokes() {
     }
     for entry in ["multiplied", "subtracted", "height"] {
         let mut tool = demo_tool("vine-charcoal-side");
-        common::set(&mut tool, "ground.enters", saltmarsh_core::tool::Value::Choice(entry.into()));
-        common::set(&mut tool, "ground.depth", saltmarsh_core::tool::Value::Number(0.6));
+        common::set(&mut tool, "ground.enters", saltmarsh_core::chain::Value::Choice(entry.into()));
+        common::set(&mut tool, "ground.depth", saltmarsh_core::chain::Value::Number(0.6));
         tells_the_truth(&tool, &sum);
-        common::set(&mut tool, "load.film", saltmarsh_core::tool::Value::Choice("multiply".into()));
+        common::set(&mut tool, "load.film", saltmarsh_core::chain::Value::Choice("multiply".into()));
         tells_the_truth(&tool, &sum);
     }
 }
 
 fn tells_the_truth(tool: &Tool, sum: &impl Fn(&Tool) -> String) {
     use common::set;
-    use saltmarsh_core::tool::parameter::{Kind, PARAMETERS, Value};
+    use saltmarsh_core::chain::{Kind, Value};
     let before = sum(tool);
-    for (p, r) in PARAMETERS.iter().zip(relevance(tool)) {
+    for (p, r) in tool.medium.parameters().iter().zip(relevance(tool)) {
         let changed = match (p.kind, &tool.parameters[p.id]) {
             (Kind::Number { low, high, .. }, Value::Number(v)) => Value::Number(if *v < 0.5 * (low + high) {
                 v + 0.2 * (high - low)

@@ -3,12 +3,15 @@
 mod common;
 
 use common::{demo_tool, draw, ground, plain_tool, pull, sheet};
+use saltmarsh_core::chain::{Quality, Station};
+use saltmarsh_core::chain::{Signal, Signals};
 use saltmarsh_core::ground::Surface;
-use saltmarsh_core::hand::{Sample, Signal, Signals};
-use saltmarsh_core::stroke::qualities::Qualities;
+use saltmarsh_core::hand::Sample;
+use saltmarsh_core::stroke::drives::Drives;
 use saltmarsh_core::stroke::reason::explain;
-use saltmarsh_core::tool::{Quality, Station, Tool};
-use saltmarsh_core::touch::{Combine, Curve, Response};
+use saltmarsh_core::tool::Tool;
+use saltmarsh_core::chain::Curve;
+use saltmarsh_core::touch::{Combine, Response};
 
 fn response(id: &str, quality: Quality, signal: Signal, input: [f64; 2], output: [f64; 2]) -> Response {
     Response {
@@ -33,7 +36,7 @@ fn with(responses: Vec<Response>) -> Tool {
 }
 
 fn value(tool: &Tool, quality: Quality, signals: &Signals) -> f64 {
-    Qualities::new(tool).at(tool, signals, &mut Vec::new()).get(quality)
+    Drives::new(tool).at(tool, signals, &mut Vec::new()).0.get(quality)
 }
 
 #[test]
@@ -85,7 +88,7 @@ fn angles_add_and_wrap_without_a_seam() {
     let turn = response("turn", Quality::Angle, Signal::Barrel, [0.0, 360.0], [0.0, 360.0]);
     let lean = response("lean", Quality::Angle, Signal::Lean, [0.0, 360.0], [0.0, 360.0]);
     let mut tool = with(vec![turn, lean]);
-    common::set(&mut tool, "tip.angle_deg", saltmarsh_core::tool::Value::Number(20.0));
+    common::set(&mut tool, "tip.angle_deg", saltmarsh_core::chain::Value::Number(20.0));
     let angle = |barrel_deg: f64, lean_deg: f64| {
         value(&tool, Quality::Angle, &Signals { barrel_deg, lean_deg, ..Signals::default() })
     };
@@ -121,7 +124,7 @@ fn the_trace_names_what_holds_a_mark_back() {
     assert_eq!(worn.lines[0].station, Station::Load, "after twelve passes the tooth is full: {worn:?}");
 
     let mut faint = tool.clone();
-    common::set(&mut faint, "touch.flow", saltmarsh_core::tool::Value::Number(0.02));
+    common::set(&mut faint, "touch.flow", saltmarsh_core::chain::Value::Number(0.02));
     faint.responses.retain(|r| r.quality != Quality::Flow);
     let (thin, _) = reason(&faint, 0.9, 1);
     assert_eq!((thin.lines[0].station, thin.lines[0].what.as_str()), (Station::Touch, "flow"), "{thin:?}");
@@ -161,7 +164,7 @@ fn a_response_to_distance_may_begin_again() {
     r.repeat = true;
     assert_eq!([at(&r, 0.0), at(&r, 20.0), at(&r, 45.0), at(&r, 60.0)], [1.0, 3.0, 4.0, 3.0]);
     r.signal = Signal::Speed;
-    assert_eq!(r.check(false).unwrap_err().field, "repeat");
+    assert_eq!(r.check(false, (0.1, 40.0, "mm")).unwrap_err().field, "repeat");
 }
 
 #[test]
@@ -219,7 +222,7 @@ fn chance_spreads_around_the_value_that_the_hand_gives() {
 
     let wrong =
         Response { signal: Signal::Pressure, ..around(Signal::ChancePerDab, Quality::Width, [0.0, 0.1]) };
-    assert_eq!(wrong.check(false).unwrap_err().field, "around");
+    assert_eq!(wrong.check(false, (0.1, 40.0, "mm")).unwrap_err().field, "around");
     let far = around(Signal::ChancePerDab, Quality::Width, [-1.5, 0.1]);
-    assert_eq!(far.check(false).unwrap_err().field, "output[0]");
+    assert_eq!(far.check(false, (0.1, 40.0, "mm")).unwrap_err().field, "output[0]");
 }

@@ -1,101 +1,71 @@
-//! A trace as comma-separated values (RFC 4180): a line a dab, units in the header.
+//! A trace as comma-separated values (RFC 4180): a line a dab, units in the header's names.
 
-use std::fmt::Write;
-
+use saltmarsh_core::chain::Quality;
 use saltmarsh_core::stroke::Trace;
+use saltmarsh_core::stroke::trace::COMMON;
 use saltmarsh_core::tool::Tool;
-use saltmarsh_core::tool::parameter::Quality;
 
-/// The trace of a stroke that `tool` laid. Numbers in full precision; only plain words in the header, so nothing is quoted.
+/// The trace of a stroke that `tool` laid, numbers in full precision. Columns: what every trace tells, the qualities of the tool's
+/// medium, input, share and output of each response (empty where it is off), then what the medium tells.
+///
+/// # Panics
+/// Never: lines of one length into memory cannot fail.
 pub fn write(tool: &Tool, trace: &Trace) -> String {
-    let mut out = String::from(
-        "pass,at_mm,x_mm,y_mm,raw_pressure,pressure,hand_gf,hardest_press,tilt_deg,lean_deg,barrel_deg,speed_mm_s,heading_deg,\
-         distance_mm,time_s,paint_left,chance_dab,chance_stroke,lag_mm,lag_ms",
-    );
-    for quality in Quality::ALL {
-        let _ = write!(out, ",{}", quality.parameter().id.replace('.', "_"));
-    }
+    let parameters = tool.medium.parameters();
+    let qualities: Vec<(Quality, &str)> =
+        Quality::ALL.into_iter().filter_map(|q| parameters.of_quality(q).map(|p| (q, p.id))).collect();
+    let mut header: Vec<String> = COMMON.iter().map(|(column, _)| column.id.to_owned()).collect();
+    header.extend(qualities.iter().map(|(_, id)| id.replace('.', "_")));
     for response in &tool.responses {
-        let id = response.id.replace([',', '"', '\n', '\r'], "_");
-        let _ = write!(out, ",{id}_input,{id}_share,{id}_output");
+        header.extend(["input", "share", "output"].map(|part| format!("{}_{part}", response.id)));
     }
-    out.push_str(
-        ",length_mm,width_mm,angle_deg,area_mm2,load,covered,contact,full,laid_um_per_mm,pickup_um_per_mm,film_um,travel_mm\r\n",
-    );
-    for d in &trace.dabs {
-        let s = &d.signals;
-        let _ = write!(
-            out,
-            "{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{}",
-            d.pass,
-            d.at_mm,
-            d.x_mm,
-            d.y_mm,
-            s.raw_pressure,
-            s.pressure,
-            d.hand_gf,
-            s.hardest_press,
-            s.tilt_deg,
-            s.lean_deg,
-            s.barrel_deg,
-            s.speed_mm_s,
-            s.heading_deg,
-            s.distance_mm,
-            s.time_s,
-            s.paint_left,
-            s.chance_dab,
-            s.chance_stroke,
-            d.lag_mm,
-            d.lag_ms
-        );
-        for value in &d.qualities {
-            let _ = write!(out, ",{value}");
-        }
+    header.extend(trace.columns.iter().map(|column| column.id.to_owned()));
+
+    let mut out = csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
+    out.write_record(&header).expect(IN_MEMORY);
+    for dab in &trace.dabs {
+        let mut line: Vec<String> = COMMON.iter().map(|(_, value)| value(dab).to_string()).collect();
+        line.extend(qualities.iter().map(|(q, _)| dab.qualities[q.index()].to_string()));
         for index in 0..tool.responses.len() {
-            // A response that is off has done nothing: its fields stay empty.
-            match d.factors.iter().find(|f| f.response == index) {
-                Some(f) => _ = write!(out, ",{},{},{}", f.input, f.share, f.output),
-                None => out.push_str(",,,"),
-            }
+            let did = dab.factors.iter().find(|f| f.response == index);
+            line.extend(did.map_or([const { String::new() }; 3], |f| {
+                [f.input, f.share, f.output].map(|v| v.to_string())
+            }));
         }
-        let _ = write!(
-            out,
-            ",{},{},{},{},{},{},{},{},{},{},{},{}\r\n",
-            d.length_mm,
-            d.width_mm,
-            d.angle_deg,
-            d.area_mm2,
-            d.load,
-            d.covered,
-            d.contact,
-            d.full,
-            d.laid_um_per_mm,
-            d.pickup_um_per_mm,
-            d.film_um,
-            d.travel_mm
-        );
+        line.extend(dab.values.iter().map(f64::to_string));
+        out.write_record(&line).expect(IN_MEMORY);
     }
-    out
+    String::from_utf8(out.into_inner().expect(IN_MEMORY)).expect("text was written")
 }
+
+const IN_MEMORY: &str = "lines of one length into memory";
 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use saltmarsh_core::stroke::{DabTrace, Trace};
+    use saltmarsh_core::stroke::DabTrace;
 
     #[test]
     fn every_line_has_a_field_for_every_column() {
-        let tool = Tool::parse(include_str!("../../../demo/tools/vine-charcoal-side.json"))
+        let mut tool = Tool::parse(include_str!("../../../demo/tools/vine-charcoal-side.json"))
             .expect("the demo's tool");
-        let dab = DabTrace { qualities: vec![0.5; Quality::ALL.len()], at_mm: 1.25, ..DabTrace::default() };
-        let text = write(
-            &tool,
-            &Trace { dabs: vec![dab.clone(), DabTrace { at_mm: 2.5, ..dab }], ..Trace::default() },
-        );
-        let lines: Vec<Vec<&str>> = text.split_terminator("\r\n").map(|l| l.split(',').collect()).collect();
-        assert_eq!(lines.len(), 3);
-        assert!(lines.iter().all(|l| l.len() == lines[0].len()), "{text}");
-        let at = lines[0].iter().position(|name| *name == "at_mm").expect("the column");
-        assert_eq!((lines[1][at], lines[2][at]), ("1.25", "2.5"));
+        tool.responses[0].id = "a, \"b\"".into();
+        let columns = tool.medium.columns();
+        let dab = DabTrace {
+            qualities: vec![0.5; Quality::COUNT],
+            at_mm: 1.25,
+            values: (0..columns.len()).map(|i| i as f64).collect(),
+            ..DabTrace::default()
+        };
+        let dabs = vec![dab.clone(), DabTrace { at_mm: 2.5, ..dab }];
+        let text = write(&tool, &Trace { dabs, columns, ..Trace::default() });
+        let mut reader = csv::Reader::from_reader(text.as_bytes());
+        let header = reader.headers().expect("a header").clone();
+        let at = |name: &str| header.iter().position(|h| h == name).unwrap_or_else(|| panic!("no {name}"));
+        let lines: Vec<csv::StringRecord> =
+            reader.records().collect::<Result<_, _>>().expect("as many fields in every line");
+        assert_eq!(lines.len(), 2);
+        assert_eq!((&lines[0][at("at_mm")], &lines[1][at("at_mm")]), ("1.25", "2.5"));
+        assert_eq!((&lines[0][at("covered")], &lines[0][at("a, \"b\"_share")]), ("2", ""));
     }
 }

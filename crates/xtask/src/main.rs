@@ -1,4 +1,5 @@
-//! Builds what the front end needs and the demo ships: `xtask wasm`, `xtask wasm-bench`, `xtask gestures`, `xtask docs`.
+//! Builds what the front end needs and the demo ships: `xtask wasm`, `xtask wasm-bench`, `xtask gestures`, `xtask docs`,
+//! `xtask types`.
 
 mod gestures;
 mod wasm;
@@ -12,7 +13,8 @@ fn main() -> ExitCode {
         "wasm-bench" => wasm::build(wasm::BENCH),
         "gestures" => gestures::write(),
         "docs" => docs(),
-        _ => Err("usage: xtask wasm | wasm-bench | gestures | docs".into()),
+        "types" => types(),
+        _ => Err("usage: xtask wasm | wasm-bench | gestures | docs | types".into()),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,
@@ -21,6 +23,15 @@ fn main() -> ExitCode {
             ExitCode::FAILURE
         }
     }
+}
+
+/// Writes the TypeScript types of what passes between core and page.
+fn types() -> Result<(), Box<dyn std::error::Error>> {
+    let file =
+        std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/src/engine/generated/core.ts");
+    std::fs::create_dir_all(file.parent().ok_or("a file lies in a folder")?)?;
+    std::fs::write(file, saltmarsh_core::describe::typescript::module())?;
+    Ok(())
 }
 
 /// Writes the pages of `docs/` that come from declarations.

@@ -3,9 +3,9 @@
 //! The band filter is a difference of two Gaussians applied two or three times: its response peaks at the wavelength and
 //! is about 1.2 or 1 octave wide. It needs only near neighbours, so any piece of an unbounded paper can be made alone.
 
-use super::blur;
 use super::region::half_to_full;
 use super::{PERIOD_MM, PITCH_MM, Region};
+use crate::blur;
 use crate::num;
 
 /// Band-limited noise of unit variance.

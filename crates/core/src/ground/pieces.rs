@@ -5,28 +5,16 @@ use std::collections::HashMap;
 use std::hash::Hash;
 use std::rc::Rc;
 
+use super::bearing::Bearing;
+use super::feel::Feel;
 use super::make::Maker;
+use super::patch::Patch;
 use super::recipe::{Recipe, Surface};
-use super::sampled::{Bearing, Feel, GroundTile, TileKey};
-use super::{Region, tint};
+use super::tile::{GroundTile, TileKey};
+use super::{REFERENCE, Region, tint};
 use crate::error::Result;
 use crate::image::Images;
 use crate::paint::Spectrum;
-
-/// Heights and grain over a region.
-#[derive(Debug, Clone)]
-pub struct Patch {
-    pub region: Region,
-    /// µm.
-    pub height: Vec<f32>,
-    /// Grain of the surface, zero mean; what a pixel of [`PITCH_MM`] shows of a field of unit variance.
-    pub grain: Vec<f32>,
-}
-
-/// Variance of the grain that lies within a ground pixel (the finest of its three parts, averaged over 0.05 mm).
-pub const GRAIN_WITHIN_PIXEL: f32 = 0.28;
-/// Roughness within a ground pixel, µm: the part of the 2.6 µm fine roughness that is finer than the pitch.
-pub const FINE_UM: f32 = 1.4;
 
 /// Side of the pieces that are kept, ground pixels.
 const PIECE: i64 = 256;
@@ -34,9 +22,6 @@ const PIECE: i64 = 256;
 const MOST_PIECES: usize = 288;
 /// Sampled tiles kept at most (48 KiB each).
 const MOST_TILES: usize = 768;
-/// Side of the reference patch on which means and deviations are taken, ground pixels (25.6 mm).
-pub(super) const REFERENCE: usize = 512;
-
 /// Heights are kept in 1/96 µm (±341 µm), grain in 1/4096.
 const HEIGHT_STEPS: f32 = 96.0;
 const GRAIN_STEPS: f32 = 4096.0;
@@ -133,7 +118,7 @@ impl Ground {
         if bearings.len() >= 8 {
             bearings.remove(0);
         }
-        let bearing = Rc::new(Bearing::new(self, feel));
+        let bearing = Rc::new(Bearing::new(&self.reference, self.level, feel));
         bearings.push(bearing.clone());
         bearing
     }

@@ -8,6 +8,7 @@ use serde::{Deserialize, Serialize};
 use crate::error::{FieldError, Result, text, within};
 
 /// Which surface.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum Surface {
@@ -79,6 +80,7 @@ impl Surface {
 }
 
 /// The declaration of one number of a recipe.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 pub struct Number {
     pub id: &'static str,
@@ -295,6 +297,7 @@ pub fn number_of(surface: Surface, id: &str) -> Option<(&'static Number, f64)> {
 }
 
 /// A second ground laid over the first.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Over {
@@ -304,11 +307,13 @@ pub struct Over {
 }
 
 /// What a ground is made from. Numbers that a document leaves out have the surface's defaults.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Recipe {
     /// What its maker calls it; nothing where it is a plain surface.
     #[serde(default, skip_serializing_if = "String::is_empty")]
+    #[cfg_attr(feature = "types", ts(as = "Option<String>", optional))]
     pub name: String,
     pub surface: Surface,
     /// Seed of everything left to chance.
@@ -318,11 +323,14 @@ pub struct Recipe {
     #[serde(default = "undyed")]
     pub tint: String,
     #[serde(default)]
+    #[cfg_attr(feature = "types", ts(type = "Record<string, number>"))]
     pub numbers: BTreeMap<String, f64>,
     /// SHA-256 of the height map, where it is one.
     #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "types", ts(optional))]
     pub image: Option<String>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "types", ts(optional))]
     pub over: Option<Over>,
 }
 

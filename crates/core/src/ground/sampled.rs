@@ -1,99 +1,11 @@
-//! A ground as the pixels of a sheet see it, and as one tool meets it.
+//! A ground as the pixels of a sheet see it.
 
-use std::cell::RefCell;
-use std::collections::HashMap;
 use std::rc::Rc;
 
-use super::{Ground, PITCH_MM, Region, blur};
-use crate::ground::pieces::{FINE_UM, GRAIN_WITHIN_PIXEL};
-use crate::medium::plane::Plane;
-
-/// How a tool meets the ground, for a whole stroke.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Feel {
-    /// Size of the tooth, 1 as made.
-    pub scale: f64,
-    /// Peaks and hollows changed round.
-    pub swap: bool,
-    /// Share of the swells that the tip follows, 0..1.
-    pub follow: f32,
-    /// Length of those swells, mm.
-    pub follow_mm: f64,
-}
-
-impl Default for Feel {
-    fn default() -> Self {
-        Self { scale: 1.0, swap: false, follow: 0.0, follow_mm: 0.8 }
-    }
-}
-
-/// What a kept tile is known by: where it lies, how fine it is, and how the tool meets it.
-pub type TileKey = ([u64; 5], u32, bool, i64, i64);
-
-/// The ground under a square of sheet pixels. All vectors hold one value a pixel, row by row.
-#[derive(Debug, Clone)]
-pub struct GroundTile {
-    /// Mean height over the pixel, µm, from the paper's mean level.
-    pub height: Vec<f32>,
-    /// Variance of height within the pixel, µm².
-    pub variance: Vec<f32>,
-    /// Grain, zero mean.
-    pub grain: Vec<f32>,
-}
-
-/// Every how many ground pixels the statistics look.
-const SAMPLE_EVERY: usize = 3;
-
-/// A fair sample of the ground as one tool meets it.
-pub struct Bearing {
-    feel: Feel,
-    /// µm from the mean level.
-    heights: Vec<f32>,
-    grain: Vec<f32>,
-    planes: RefCell<HashMap<[u32; 3], Rc<Plane>>>,
-}
-
-impl Bearing {
-    /// Takes the sample from the ground's reference patch.
-    pub fn new(ground: &Ground, feel: Feel) -> Self {
-        let reference = ground.reference();
-        let mut heights: Vec<f32> = reference.height.iter().map(|h| h - ground.level()).collect();
-        if feel.follow > 0.0 {
-            let swells = blur::gaussian(&heights, reference.region.width, feel.follow_mm / PITCH_MM);
-            for (h, s) in heights.iter_mut().zip(swells) {
-                *h -= feel.follow * s;
-            }
-        }
-        let sign = if feel.swap { -1.0 } else { 1.0 };
-        let heights = heights.into_iter().step_by(SAMPLE_EVERY).map(|h| sign * h).collect();
-        let grain = reference.grain.iter().copied().step_by(SAMPLE_EVERY).collect();
-        Self { feel, heights, grain, planes: RefCell::default() }
-    }
-
-    pub fn feel(&self) -> Feel {
-        self.feel
-    }
-
-    /// Heights of the sample, µm from the mean level.
-    pub fn heights(&self) -> &[f32] {
-        &self.heights
-    }
-
-    /// The plane of a stick with `grit` and `give` (µm) on this ground with its heights scaled by `tooth`.
-    pub fn plane(&self, tooth: f32, grit: f32, give: f32) -> Rc<Plane> {
-        let key = [tooth.to_bits(), grit.to_bits(), give.to_bits()];
-        let mut planes = self.planes.borrow_mut();
-        if planes.len() > 256 {
-            planes.clear();
-        }
-        let make = || {
-            let heights = self.heights.iter().zip(&self.grain).map(|(h, g)| tooth * h + grit * g);
-            let fine = FINE_UM * tooth;
-            Rc::new(Plane::new(heights, (fine * fine + grit * grit * GRAIN_WITHIN_PIXEL).sqrt(), give))
-        };
-        planes.entry(key).or_insert_with(make).clone()
-    }
-}
+use super::feel::Feel;
+use super::tile::GroundTile;
+use super::{FINE_UM, GRAIN_WITHIN_PIXEL, Ground, PITCH_MM, Region};
+use crate::blur;
 
 /// Sheet pixels of `pixel_mm` over a ground, first pixel centre half a pixel from `origin_mm`.
 #[derive(Debug, Clone, Copy)]

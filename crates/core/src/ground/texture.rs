@@ -4,6 +4,7 @@
 use serde::Serialize;
 
 /// Height parameters; lengths in µm.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 pub struct Texture {
     /// Arithmetical mean height, root mean square height.

@@ -3,12 +3,14 @@
 use serde::{Deserialize, Serialize};
 
 use super::DeviceProfile;
-use crate::touch::Curve;
+use crate::chain::Curve;
 
 /// The device-wide pressure curve; the identity unless the painter has set one.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Calibration {
+    #[cfg_attr(feature = "types", ts(type = "[number, number][]"))]
     pub curve: Curve,
 }
 

@@ -5,8 +5,8 @@ use serde_json::{Map, Value, json};
 
 use super::profile::FIELDS;
 use super::{Calibration, DeviceProfile};
+use crate::chain::curve::MOST_POINTS;
 use crate::error::{FieldError, Result};
-use crate::touch::curve::MOST_POINTS;
 
 /// What the `format` field says.
 pub const FORMAT: &str = "saltmarsh.stylus";
@@ -16,6 +16,7 @@ pub const VERSION: u32 = 1;
 pub const MOST_BYTES: usize = 256 * 1024;
 
 /// The device and its calibration, in front of every tool.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[serde(default)]
 pub struct Hand {

@@ -21,6 +21,7 @@ const LIFT_S: f64 = 0.15;
 const TREMOR: [(f64, f64); 3] = [(8.3, 0.5), (9.7, 1.0), (11.9, 0.4)];
 
 /// How a hand moves.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Movement {

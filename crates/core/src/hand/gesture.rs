@@ -39,7 +39,11 @@ impl Sample {
         Self { t: v[0], x: v[1], y: v[2], pressure: v[3], tilt_x: v[4], tilt_y: v[5], twist: v[6] }
     }
 
-    fn check(&self) -> Result<()> {
+    /// Checks that every field is a number within its limits.
+    ///
+    /// # Errors
+    /// Names the field and the limit.
+    pub fn check(&self) -> Result<()> {
         within("t", self.t, 0.0, 86_400.0, "s")?;
         within("x", self.x, -FARTHEST_MM, FARTHEST_MM, "mm")?;
         within("y", self.y, -FARTHEST_MM, FARTHEST_MM, "mm")?;

@@ -10,7 +10,6 @@ pub mod observed;
 pub mod path;
 pub mod profile;
 pub mod propose;
-pub mod signal;
 pub mod steadying;
 pub mod way;
 
@@ -18,5 +17,4 @@ pub use calibration::Calibration;
 pub use document::Hand;
 pub use gesture::{Gesture, Sample};
 pub use profile::DeviceProfile;
-pub use signal::{Signal, Signals};
 pub use steadying::Steadying;

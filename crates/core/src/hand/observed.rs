@@ -21,6 +21,7 @@ const FLOOR: f64 = 0.03;
 const BENT: f64 = 1.6;
 
 /// Something between hand and program that the painter should know of.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 pub struct Warning {
     pub code: &'static str,
@@ -30,6 +31,7 @@ pub struct Warning {
 }
 
 /// What was seen of a pen.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize, Default)]
 pub struct Observed {
     pub reports: usize,

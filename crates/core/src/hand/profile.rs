@@ -11,6 +11,7 @@ use crate::error::{FieldError, Result, text, within};
 use crate::num;
 
 /// What a stylus and its driver do to a hand; forces in gf.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(default, deny_unknown_fields)]
 pub struct DeviceProfile {
@@ -105,6 +106,7 @@ pub fn simulated() -> [DeviceProfile; 4] {
 }
 
 /// A number of the profile: what a screen and the schema must know of it.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, Copy, Serialize)]
 pub struct Field {
     pub key: &'static str,

@@ -8,8 +8,8 @@
 use serde::Serialize;
 
 use super::{Calibration, DeviceProfile};
+use crate::chain::Curve;
 use crate::error::{FieldError, Result};
-use crate::touch::Curve;
 
 /// Output of the painter's light and normal marks.
 const LIGHT_OUTPUT: f64 = 0.1;
@@ -22,6 +22,7 @@ const APART: f64 = 0.015;
 const AT_THE_END: f64 = 0.985;
 
 /// What is proposed, and why.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize)]
 pub struct Proposal {
     pub calibration: Calibration,

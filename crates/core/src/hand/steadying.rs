@@ -10,6 +10,7 @@ use serde::{Deserialize, Serialize};
 
 use super::Sample;
 use super::path::{Path, Piece};
+use crate::chain::Settings;
 use crate::error::{Result, within};
 
 /// Settings of the filter; lengths in the unit of what is filtered.
@@ -25,6 +26,15 @@ pub struct Steadying {
 }
 
 impl Steadying {
+    /// How a tool steadies the hand, if it does ([`crate::touch::parameters::STEADYING`]).
+    pub fn of(tool: &Settings<'_>) -> Option<Self> {
+        tool.switch("touch.steady").then(|| Self {
+            min_cutoff_hz: tool.number("touch.steady_hz"),
+            beta: tool.number("touch.steady_speed"),
+            derivative_cutoff_hz: 1.0,
+        })
+    }
+
     /// # Errors
     /// Names the field and the limit.
     pub fn check(&self) -> Result<()> {

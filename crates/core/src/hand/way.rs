@@ -12,6 +12,7 @@ const CORNER_DEG: f64 = 35.0;
 pub const MOST_POINTS: usize = 200_000;
 
 /// What shape the way has.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum Way {

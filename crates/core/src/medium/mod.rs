@@ -1,10 +1,94 @@
-//! Media: how a contact moves material between tip and sheet.
+//! Media: what a tool is made of, and how a contact moves material between tip and sheet.
+//!
+//! A medium is one folder and one line of [`MEDIA`]. It declares its parameters, the blocks it keeps on a sheet, the columns of its
+//! trace, how it lies over what is under it and what a strip may lie on; and it makes the [`Acting`] part of a tool,
+//! which does the work. Nothing outside its folder knows what a medium's values mean.
 
+pub mod acting;
+pub mod amount;
+pub mod cause;
+pub mod column;
 pub mod dry;
-pub mod dust;
-pub mod entry;
-pub mod face;
-pub mod plane;
-pub mod press;
-pub mod rub;
-pub mod sheer;
+pub mod eye;
+mod name;
+pub mod under;
+
+use crate::chain::{Action, Parameters, Settings};
+use crate::error::Result;
+use crate::sheet::{Layout, Sheet, Tile};
+use crate::tip::Shelf;
+
+pub use acting::{Acting, At, Carried, Mark, Next, Travel};
+pub use amount::{Amount, Balance};
+pub use cause::{Cause, Told};
+pub use column::{Column, Reading};
+pub use eye::{Eye, Look};
+pub use name::MediumName;
+pub use under::Under;
+
+/// Every medium, from the ground up as they lie on each other. A new one is its folder and a line here.
+pub static MEDIA: &[&dyn Medium] = &[&dry::Dry];
+
+/// What a parameter's options are by nature: numbers that go with each of them.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+#[derive(Debug, Clone, serde::Serialize)]
+pub struct Nature {
+    /// The parameter, and one of its options.
+    pub parameter: &'static str,
+    pub option: &'static str,
+    /// Parameters with what they are for that option.
+    #[cfg_attr(feature = "types", ts(type = "[string, number][]"))]
+    pub values: Vec<(&'static str, f64)>,
+}
+
+/// A medium.
+pub trait Medium: Sync {
+    /// As documents name it, and as people call it.
+    fn name(&self) -> &'static str;
+    fn label(&self) -> &'static str;
+
+    /// What its tools can do, with the word for it.
+    fn actions(&self) -> &'static [(Action, &'static str)];
+
+    /// What its tools can be tuned in.
+    fn parameters(&self) -> Parameters;
+
+    /// What options of its parameters are by nature.
+    fn natures(&self) -> Vec<Nature>;
+
+    /// What it keeps on a sheet.
+    fn layouts(&self) -> &'static [&'static Layout];
+
+    /// What its trace tells of a contact, beside what every trace tells.
+    fn columns(&self) -> &'static [Column];
+
+    /// What a strip may lie on, so that its tools show what they do; the first is what a tool of `action` is shown on unless
+    /// the painter chooses.
+    fn unders(&self, action: Action) -> &'static [Under];
+
+    /// Lays what it holds over the looks of the pixels `from..from + looks.len()` of a tile. `grain_within`: share of the ground's
+    /// grain that lies within a pixel.
+    fn show_in_place(&self, tile: &Tile, from: usize, grain_within: f32, looks: &mut [Look]);
+
+    /// All of it on a sheet.
+    fn on_sheet(&self, sheet: &Sheet) -> Amount;
+
+    /// Why a mark is as it is: what takes from it, in factors whose product it is.
+    fn causes(&self, tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause>;
+
+    /// What a mark is like, in a few words with a full stop.
+    fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> String;
+
+    /// The part of a tool that acts on a sheet. `carried`: what the tool carries from strokes before; nothing where it is clean
+    /// and fresh.
+    ///
+    /// # Errors
+    /// Names the parameter whose image is not on the shelf.
+    fn acting(
+        &self,
+        tool: &Settings<'_>,
+        sheet: &Sheet,
+        shelf: &Shelf,
+        carried: Option<&Carried>,
+    ) -> Result<Box<dyn Acting>>;
+}

@@ -5,7 +5,6 @@ pub mod blend;
 pub mod colour;
 pub mod film;
 pub mod pigment;
-pub mod sticks;
 
 pub use bands::{BANDS, Spectrum};
 pub use pigment::Pigment;

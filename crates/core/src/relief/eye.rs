@@ -28,7 +28,7 @@ pub fn from_afar_in_place(rgba: &mut [u8], width: usize, pixel_mm: f64, distance
     let linear: Vec<f32> = (0..256).map(|v| decode(v as f64 / 255.0) as f32).collect();
     for c in 0..3 {
         let channel: Vec<f32> = rgba.chunks_exact(4).map(|p| linear[usize::from(p[c])]).collect();
-        let blurred = crate::ground::blur::gaussian(&channel, width, sigma);
+        let blurred = crate::blur::gaussian(&channel, width, sigma);
         for (p, v) in rgba.chunks_exact_mut(4).zip(blurred) {
             p[c] = libm::round(255.0 * colour::encode(f64::from(v))).clamp(0.0, 255.0) as u8;
         }

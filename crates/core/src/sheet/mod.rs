@@ -1,7 +1,12 @@
 //! The sheet: material per pixel, in tiles that exist only where something was laid.
 //!
-//! A tile is made of blocks, one a medium, each made when that medium first touches the tile; inside a block a pixel's
-//! values lie together (planes of their own measured 4–6 times slower for dabs).
+//! What a pixel holds is the business of media: each declares the [`Layout`]s of its blocks, and a tile holds a block of a layout
+//! once its medium has touched it. Tiles are copied on write, so that a snapshot or a step of undo copies none. The sheet numbers
+//! its strokes and keeps its time.
+
+mod changed;
+mod layout;
+mod tile;
 
 use std::cell::RefCell;
 use std::rc::Rc;
@@ -11,134 +16,26 @@ use sha2::{Digest, Sha256};
 use crate::error::{FieldError, Result, within};
 use crate::ground::sampled::Raster;
 use crate::ground::{Feel, Ground, GroundTile, PITCH_MM, Region};
-use crate::paint::BANDS;
+use crate::num;
 
-/// Side of a tile, pixels.
-pub const TILE: usize = 64;
-/// Pixels of a tile.
-pub const TILE_PIXELS: usize = TILE * TILE;
+pub use changed::{Changed, Rect};
+pub use layout::{Clock, Layout, TILE, TILE_PIXELS};
+pub use tile::Tile;
+
 /// Largest side of a sheet, pixels.
 pub const MOST_PIXELS: usize = 32_768;
-
-/// Values a pixel has in a dry block.
-pub const DRY_VALUES: usize = 20;
-/// Where a dry pixel's values lie: film totals KX and SX per band, then these.
-pub const KX: usize = 0;
-pub const SX: usize = BANDS;
-/// Powder held by the paper, µm.
-pub const HELD: usize = 16;
-/// Loose powder, µm.
-pub const LOOSE: usize = 17;
-/// Share of the pixel that powder covers, 0..1.
-pub const COVER: usize = 18;
-/// How much of the tooth is worn off, µm.
-pub const WEAR: usize = 19;
-
-/// Values a pixel has in the block of even strokes.
-pub const EVEN_VALUES: usize = 2;
-/// Powder laid by the stroke named in [`STROKE`], µm.
-pub const LAID: usize = 0;
-/// Number of the even stroke that last laid here.
-pub const STROKE: usize = 1;
-
-/// Values a pixel has in the block of layers: there only where powders of more than one stick lie.
-pub const LAYER_VALUES: usize = 3;
-/// Number of the stick that lies on top ([`crate::paint::sticks::number_of`]), 0 for none.
-pub const OWNER: usize = 0;
-/// How much of the pixel's powder is that stick's and lies on top, µm, and the share of the pixel that it covers.
-pub const TOP: usize = 1;
-pub const TOP_COVER: usize = 2;
-
-/// Values a pixel has in the block of films laid as images ([`crate::medium::sheer`]).
-pub const FILM_VALUES: usize = 11;
-/// Number of the stroke that last laid film here, and the share of the pixel that it gave.
-pub const FILM_STROKE: usize = 0;
-pub const FILM_STROKE_SHARE: usize = 1;
-/// Share of the film before that stroke, then its colour (sRGB 0..1).
-pub const FILM_BEFORE: usize = 2;
-/// Share of the pixel that film covers, its colour, and how much of it powder hides.
-pub const FILM_SHARE: usize = 6;
-pub const FILM_COLOUR: usize = 7;
-pub const FILM_HIDDEN: usize = 10;
-
-/// The blocks that a dry dab acts on.
-pub struct DryBlocks<'a> {
-    /// [`TILE_PIXELS`] × [`DRY_VALUES`]: all powder, whatever lies on top.
-    pub dry: &'a mut [f32],
-    /// [`TILE_PIXELS`] × [`EVEN_VALUES`], for an even stroke.
-    pub even: Option<&'a mut [f32]>,
-    /// [`TILE_PIXELS`] × [`LAYER_VALUES`], where more than one powder lies.
-    pub layer: Option<&'a mut [f32]>,
-    /// [`TILE_PIXELS`] × [`FILM_VALUES`], where a film lies.
-    pub film: Option<&'a mut [f32]>,
-}
-
-/// One tile: a block for each medium that has touched it.
-#[derive(Debug, Clone, Default)]
-pub struct Tile {
-    /// [`TILE_PIXELS`] × [`DRY_VALUES`] values.
-    pub dry: Option<Box<[f32]>>,
-    /// What even strokes must remember of themselves: [`TILE_PIXELS`] × [`EVEN_VALUES`] values. Not material: no part of
-    /// the checksum.
-    pub even: Option<Box<[f32]>>,
-    /// Which powder lies on top: [`TILE_PIXELS`] × [`LAYER_VALUES`] values, once there is more than one.
-    pub layer: Option<Box<[f32]>>,
-    /// Film laid as an image: [`TILE_PIXELS`] × [`FILM_VALUES`] values. Lies over the powder.
-    pub film: Option<Box<[f32]>>,
-    /// Number of the only stick so far; 0 for none.
-    pub powder: u16,
-}
-
-fn block_in_place(block: &mut Option<Box<[f32]>>, values: usize) -> &mut [f32] {
-    block.get_or_insert_with(|| vec![0.0; TILE_PIXELS * values].into_boxed_slice())
-}
-
-impl Tile {
-    /// The dry block, made if it is not there; for an even stroke its own block too. `powder`: number of the stick that will
-    /// lay, 0 where powder is only moved.
-    pub fn dry_blocks_in_place(&mut self, even: bool, powder: u16) -> DryBlocks<'_> {
-        if self.powder == 0 {
-            self.powder = powder;
-        } else if powder != 0 && powder != self.powder && self.layer.is_none() {
-            let layer = block_in_place(&mut self.layer, LAYER_VALUES);
-            layer.chunks_exact_mut(LAYER_VALUES).for_each(|p| p[OWNER] = f32::from(self.powder));
-        }
-        DryBlocks {
-            dry: block_in_place(&mut self.dry, DRY_VALUES),
-            even: if even { Some(block_in_place(&mut self.even, EVEN_VALUES)) } else { None },
-            layer: self.layer.as_deref_mut(),
-            film: self.film.as_deref_mut(),
-        }
-    }
-
-    /// Takes the block of films out, made if it is not there: it is worked on with the rest of the tile in view.
-    pub fn take_film(&mut self) -> Box<[f32]> {
-        self.film.take().unwrap_or_else(|| vec![0.0; TILE_PIXELS * FILM_VALUES].into_boxed_slice())
-    }
-}
-
-/// A rectangle of sheet pixels, `right` and `bottom` not included.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Rect {
-    pub left: usize,
-    pub top: usize,
-    pub right: usize,
-    pub bottom: usize,
-}
-
-impl Rect {
-    pub fn union(self, other: Rect) -> Rect {
-        Rect {
-            left: self.left.min(other.left),
-            top: self.top.min(other.top),
-            right: self.right.max(other.right),
-            bottom: self.bottom.max(other.bottom),
-        }
-    }
-}
+/// Time of one step, s: whatever moves by itself moves in these.
+pub const STEP_S: f64 = 1.0 / 60.0;
 
 /// What was on a sheet.
-pub struct Snapshot(Vec<Option<Tile>>);
+#[derive(Clone)]
+pub struct Snapshot {
+    tiles: Vec<Option<Rc<Tile>>>,
+    clocked: Vec<&'static Layout>,
+    strokes: u32,
+    under: u32,
+    steps: u64,
+}
 
 /// A sheet of a ground.
 pub struct Sheet {
@@ -146,7 +43,16 @@ pub struct Sheet {
     height: usize,
     raster: Raster,
     ground: Rc<Ground>,
-    tiles: Vec<Option<Tile>>,
+    tiles: Vec<Option<Rc<Tile>>>,
+    /// Layouts with a clock that were ever touched here.
+    clocked: Vec<&'static Layout>,
+    /// Strokes laid since the sheet was made ready, and those before, that it lies on.
+    strokes: u32,
+    under: u32,
+    /// Steps of time that went over it.
+    steps: u64,
+    /// Counts changes of tiles; never goes back.
+    version: u64,
     /// Shares of the grain within a pixel, by scale of the tooth.
     grain_within: RefCell<Vec<(f64, f32)>>,
 }
@@ -178,7 +84,12 @@ impl Sheet {
             height,
             raster,
             ground,
-            tiles: (0..count).map(|_| None).collect(),
+            tiles: vec![None; count],
+            clocked: Vec::new(),
+            strokes: 0,
+            under: 0,
+            steps: 0,
+            version: 0,
             grain_within: RefCell::default(),
         })
     }
@@ -213,14 +124,34 @@ impl Sheet {
         self.height.div_ceil(TILE)
     }
 
-    pub fn tile(&self, tx: usize, ty: usize) -> Option<&Tile> {
-        self.tiles[ty * self.across() + tx].as_ref()
+    /// Every pixel of it.
+    pub fn rect(&self) -> Rect {
+        Rect { left: 0, top: 0, right: self.width, bottom: self.height }
     }
 
-    /// The tile, made if it is not there.
+    pub fn tile(&self, tx: usize, ty: usize) -> Option<&Tile> {
+        self.tiles[ty * self.across() + tx].as_deref()
+    }
+
+    /// All tiles that there are.
+    pub fn tiles(&self) -> impl Iterator<Item = &Tile> {
+        self.tiles.iter().flatten().map(|t| &**t)
+    }
+
+    /// The tile to be changed, made if it is not there.
     pub fn tile_in_place(&mut self, tx: usize, ty: usize) -> &mut Tile {
         let index = ty * self.across() + tx;
-        self.tiles[index].get_or_insert_with(Tile::default)
+        self.version += 1;
+        let tile = Rc::make_mut(self.tiles[index].get_or_insert_default());
+        tile.version = self.version;
+        tile
+    }
+
+    /// Values of a layout at the pixel `(x, y)`, if it was ever touched in that tile.
+    pub fn pixel(&self, layout: &Layout, x: usize, y: usize) -> Option<&[f32]> {
+        let block = self.tile(x / TILE, y / TILE)?.block(layout)?;
+        let at = ((y % TILE) * TILE + x % TILE) * layout.values;
+        Some(&block[at..at + layout.values])
     }
 
     /// The ground under a tile.
@@ -250,68 +181,95 @@ impl Sheet {
         share
     }
 
-    /// Everything on the sheet, to go back to.
+    /// Begins a stroke: its number since the sheet was made ready, from 0, which chance goes by, and its number among all
+    /// strokes on the sheet, from 1, by which pixels know it.
+    pub fn next_stroke(&mut self) -> (u32, u32) {
+        let number = self.strokes;
+        self.strokes += 1;
+        (number, self.under + self.strokes)
+    }
+
+    /// Strokes laid since the sheet was made ready.
+    pub fn strokes(&self) -> u32 {
+        self.strokes
+    }
+
+    /// What was laid so far is what the sheet lies on: strokes are numbered anew from here, so that chance does not hang on how
+    /// much lies under them.
+    pub fn made_ready(&mut self) {
+        self.under += self.strokes;
+        self.strokes = 0;
+    }
+
+    /// Something on it would still move by itself.
+    pub fn busy(&self) -> bool {
+        self.clocked.iter().filter_map(|l| l.clock).any(|c| c.busy(self))
+    }
+
+    /// Steps of time that went over it, of [`STEP_S`].
+    pub fn steps(&self) -> u64 {
+        self.steps
+    }
+
+    /// Lets so many steps of time go over it; tells what changed.
+    pub fn advance(&mut self, steps: u64) -> Changed {
+        let mut changed = Changed::default();
+        self.advance_in_place(steps, &mut changed);
+        changed
+    }
+
+    /// As [`Sheet::advance`], for those who collect what changed.
+    pub fn advance_in_place(&mut self, steps: u64, changed: &mut Changed) {
+        self.steps += steps;
+        for _ in 0..steps {
+            // Once everything rests, the remaining steps change nothing.
+            if !self.busy() {
+                return;
+            }
+            for layout in self.clocked.clone() {
+                if let Some(clock) = layout.clock {
+                    clock.step_in_place(self, changed);
+                }
+            }
+        }
+    }
+
+    /// Tells that a layout with a clock was touched: from now on time goes over it.
+    pub fn wind(&mut self, layout: &'static Layout) {
+        if !self.clocked.iter().any(|l| l.is(layout)) {
+            self.clocked.push(layout);
+            self.clocked.sort_by_key(|l| l.order);
+        }
+    }
+
+    /// Everything on the sheet, to go back to. Copies no tile.
     pub fn snapshot(&self) -> Snapshot {
-        Snapshot(self.tiles.clone())
+        Snapshot {
+            tiles: self.tiles.clone(),
+            clocked: self.clocked.clone(),
+            strokes: self.strokes,
+            under: self.under,
+            steps: self.steps,
+        }
     }
 
-    /// Goes back to a snapshot of this sheet.
+    /// Goes back to a snapshot of this sheet, or of one of the same size.
     pub fn restore(&mut self, snapshot: &Snapshot) {
-        self.tiles.clone_from(&snapshot.0);
-    }
-
-    /// Powder on the sheet, mm³: loose and held.
-    pub fn powder_mm3(&self) -> f64 {
-        let blocks = self.tiles.iter().flatten().filter_map(|t| t.dry.as_ref());
-        let pixels = blocks.flat_map(|b| b.chunks_exact(DRY_VALUES));
-        let um: f64 = pixels.map(|p| f64::from(p[HELD]) + f64::from(p[LOOSE])).sum();
-        um * 1e-3 * self.pixel_mm() * self.pixel_mm()
+        self.tiles.clone_from(&snapshot.tiles);
+        self.clocked.clone_from(&snapshot.clocked);
+        (self.strokes, self.under, self.steps) = (snapshot.strokes, snapshot.under, snapshot.steps);
     }
 
     /// Takes everything off the sheet.
     pub fn wipe(&mut self) {
         self.tiles.iter_mut().for_each(|t| *t = None);
-    }
-
-    /// Values of the dry pixel at `(x, y)`, if anything was ever laid in its tile.
-    pub fn dry_pixel(&self, x: usize, y: usize) -> Option<&[f32]> {
-        let block = self.tile(x / TILE, y / TILE)?.dry.as_ref()?;
-        let at = ((y % TILE) * TILE + x % TILE) * DRY_VALUES;
-        Some(&block[at..at + DRY_VALUES])
-    }
-
-    /// Powder at `(x, y)`, µm, without that of the even stroke of this number; 0 beyond the sheet.
-    pub fn powder_um(&self, x: usize, y: usize, even: Option<f32>) -> f32 {
-        if x >= self.width || y >= self.height {
-            return 0.0;
-        }
-        let Some(tile) = self.tile(x / TILE, y / TILE) else { return 0.0 };
-        let index = (y % TILE) * TILE + x % TILE;
-        let all =
-            tile.dry.as_ref().map_or(0.0, |d| d[index * DRY_VALUES + HELD] + d[index * DRY_VALUES + LOOSE]);
-        let own = even.zip(tile.even.as_ref()).map_or(0.0, |(stroke, e)| {
-            if e[index * EVEN_VALUES + STROKE] == stroke { e[index * EVEN_VALUES + LAID] } else { 0.0 }
-        });
-        all - own
-    }
-
-    /// What lies on top at `(x, y)`: the number of its stick, µm, and the share it covers; nothing where only one powder lies in
-    /// the tile.
-    pub fn top_pixel(&self, x: usize, y: usize) -> Option<&[f32]> {
-        let layer = self.tile(x / TILE, y / TILE)?.layer.as_ref()?;
-        let at = ((y % TILE) * TILE + x % TILE) * LAYER_VALUES;
-        Some(&layer[at..at + LAYER_VALUES])
+        self.clocked.clear();
+        (self.strokes, self.under, self.steps) = (0, 0, 0);
     }
 
     /// Bytes of material held.
     pub fn bytes(&self) -> usize {
-        self.tiles
-            .iter()
-            .flatten()
-            .flat_map(|t| [&t.dry, &t.even, &t.layer, &t.film])
-            .flatten()
-            .map(|b| b.len() * 4)
-            .sum()
+        self.tiles().flat_map(Tile::blocks).map(|(_, values)| size_of_val(values)).sum()
     }
 
     /// SHA-256 over the material of every tile that holds any, in hexadecimal: equal sheets have equal sums, bit for bit.
@@ -321,19 +279,23 @@ impl Sheet {
         hash.update((self.height as u64).to_le_bytes());
         hash.update(self.raster.pixel_mm.to_le_bytes());
         for (i, tile) in self.tiles.iter().enumerate() {
-            let of = |block: fn(&Tile) -> &Option<Box<[f32]>>| {
-                tile.as_ref().and_then(|t| block(t).as_deref()).unwrap_or_default()
-            };
-            let (dry, layer) = (of(|t| &t.dry), of(|t| &t.layer));
-            let film = of(|t| &t.film).chunks_exact(FILM_VALUES).flat_map(|p| &p[FILM_SHARE..]);
-            if dry.iter().chain(film.clone()).all(|v| *v == 0.0) {
+            let Some(tile) = tile else { continue };
+            if tile.blocks().filter(|(l, _)| !l.tells).all(|(l, b)| material(l, b).all(|v| *v == 0.0)) {
                 continue;
             }
             hash.update((i as u64).to_le_bytes());
-            for value in dry.iter().chain(layer).chain(film) {
-                hash.update(value.to_le_bytes());
+            for (layout, block) in tile.blocks() {
+                for value in material(layout, block) {
+                    hash.update(value.to_le_bytes());
+                }
             }
         }
-        hash.finalize().iter().map(|b| format!("{b:02x}")).collect()
+        num::hex(&hash.finalize())
     }
+}
+
+/// The values of a block that are material.
+fn material<'a>(layout: &'static Layout, block: &'a [f32]) -> impl Iterator<Item = &'a f32> {
+    let pixels = &block[..TILE_PIXELS * layout.values];
+    pixels.chunks_exact(layout.values).flat_map(|p| &p[layout.material.clone()])
 }

@@ -4,10 +4,10 @@
 use serde::{Deserialize, Serialize};
 
 use super::trace::Trace;
-use crate::hand::{Hand, Signal};
+use crate::chain::{Quality, Signal, Value};
+use crate::hand::Hand;
 use crate::tip::{Profile, spacing};
 use crate::tool::Tool;
-use crate::tool::parameter::{Quality, Value};
 
 /// A curve whose output moves less than this over all gestures is flat there.
 const FLAT: f64 = 0.01;
@@ -17,6 +17,7 @@ const STILL: f64 = 0.005;
 const NEEDLESS: f64 = 1.8;
 
 /// What the gestures asked of one response: lowest and highest input, in the signal's unit, and share of the curve's output.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Exercised {
     pub input: [f64; 2],
@@ -51,6 +52,7 @@ pub fn together(all: &[Vec<Option<Exercised>>]) -> Vec<Option<Exercised>> {
 }
 
 /// One piece of advice.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize)]
 pub struct Advice {
     pub code: &'static str,
@@ -71,7 +73,7 @@ pub fn advise(tool: &Tool, hand: &Hand, asked: &[Option<Exercised>]) -> Vec<Advi
             continue;
         }
         let seen = asked.get(index).copied().flatten();
-        let name = format!("{} → {}", response.signal.info().label, quality_label(response.quality));
+        let name = format!("{} → {}", response.signal.info().label, quality_label(tool, response.quality));
         let off = || changed(tool, |t| t.responses[index].on = false);
         let mut say = |code, sentence: String, remedy: &str, tool: Tool| {
             let response = Some(response.id.clone());
@@ -125,8 +127,8 @@ fn changed(tool: &Tool, change: impl FnOnce(&mut Tool)) -> Tool {
     tool
 }
 
-fn quality_label(quality: Quality) -> String {
-    quality.parameter().label.to_lowercase()
+fn quality_label(tool: &Tool, quality: Quality) -> String {
+    tool.medium.parameters().of_quality(quality).map_or_else(String::new, |p| p.label.to_lowercase())
 }
 
 /// Size and opacity or flow, both on pressure: neither can be set without the other.
@@ -140,7 +142,7 @@ fn size_and_tone(tool: &Tool) -> Option<Advice> {
     };
     on_pressure(&[Quality::Width, Quality::Side])?;
     let tone = on_pressure(&[Quality::Opacity, Quality::Flow])?;
-    let quality = quality_label(tool.responses[tone].quality);
+    let quality = quality_label(tool, tool.responses[tone].quality);
     Some(Advice {
         code: "size-and-tone",
         response: Some(tool.responses[tone].id.clone()),
@@ -154,6 +156,8 @@ fn size_and_tone(tool: &Tool) -> Option<Advice> {
 
 /// Dabs set much closer than the ripple asks for.
 fn close_dabs(tool: &Tool) -> Option<Advice> {
+    // Only what is laid in dabs of a tip has spacing.
+    tool.medium.parameters().find("tip.spacing_auto")?;
     let driven = |q: Quality| tool.responses.iter().any(|r| r.on && r.quality == q);
     if tool.switch("tip.spacing_auto") || driven(Quality::Spacing) || driven(Quality::Hardness) {
         return None;

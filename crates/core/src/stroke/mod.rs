@@ -1,13 +1,13 @@
 //! A stroke: what a tool makes of a gesture.
 
 pub mod advice;
-pub mod bed;
 pub mod compare;
+pub mod drives;
 pub mod engine;
-pub mod qualities;
+mod pass;
 pub mod reason;
 pub mod trace;
-mod visit;
+pub mod under;
 
 use std::rc::Rc;
 
@@ -39,9 +39,9 @@ pub fn run_with(
     sheet: &mut Sheet,
     shelf: &Shelf,
 ) -> Result<Trace> {
-    let mut engine = Engine::with(Rc::new(tool.clone()), hand.clone(), sheet, shelf)?;
+    let mut engine = Engine::with(Rc::new(tool.clone()), hand.clone(), sheet, shelf, None)?;
     for pass in gesture.passes() {
-        engine.extend(pass, sheet);
+        engine.extend(pass, sheet)?;
         engine.lift(sheet);
     }
     Ok(engine.into_trace())

@@ -1,13 +1,16 @@
-//! Why a mark is as it is: the factors of one dab in order of weight, and one sentence.
+//! Why a mark is as it is: the factors of one dab in order of weight, and one sentence. What the factors are is the medium's to say;
+//! here they are shared out among the responses behind them.
 
 use serde::Serialize;
 
 use super::trace::DabTrace;
-use crate::hand::Signal;
-use crate::tool::parameter::{Quality, Station};
-use crate::tool::{Action, Tool};
+use crate::chain::{Qualities, Quality, Signal, Station};
+use crate::medium::{Cause, Told};
+use crate::tool::Tool;
+use crate::touch::Factor;
 
 /// One factor of the mark, as a line of the trace.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize)]
 pub struct Line {
     pub station: Station,
@@ -20,95 +23,90 @@ pub struct Line {
 }
 
 /// The reason of one dab.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize)]
 pub struct Reason {
     /// One sentence.
     pub sentence: String,
-    /// Lines, heaviest first.
+    /// Lines, heaviest first. Their product is the mark.
     pub lines: Vec<Line>,
-    /// The product of all factors: the share of a closed, full layer that this dab works towards.
+    /// What the medium calls the mark: for dry tools the share of a closed, full layer that this dab works towards.
     pub mark: f64,
 }
 
-/// Factors below this take away so little that nobody would see it.
+/// Factors over this take away so little that nobody would see it.
 const SLIGHT: f64 = 0.97;
+/// Factors count as no less than this when they are weighed.
 const LEAST: f64 = 1e-4;
+
+fn weight(times: f64) -> f64 {
+    libm::log(times.max(LEAST)).abs()
+}
 
 /// Explains one dab.
 pub fn explain(tool: &Tool, dab: &DabTrace) -> Reason {
+    let mut qualities = [0.0; Quality::COUNT];
+    qualities.iter_mut().zip(&dab.qualities).for_each(|(q, v)| *q = *v);
+    let told = Told {
+        qualities: Qualities(qualities),
+        area_mm2: dab.area_mm2,
+        travel_mm: dab.travel_mm,
+        columns: tool.medium.columns(),
+        values: &dab.values,
+    };
+    let settings = tool.settings();
     let mut lines = Vec::new();
-    let mut push = |station: Station, what: String, times: f64| {
-        lines.push(Line { station, what, times: times.max(LEAST), weight: 0.0 });
-    };
-    let enters = if tool.action == Action::Lay { tool.choice("ground.enters") } else { "contact" };
-    // A multiplied tool lays the same whatever the force.
-    let pressed = enters != "multiplied";
-    for factor in &dab.factors {
-        let response = &tool.responses[factor.response];
-        let quality = match response.quality {
-            Quality::Force if pressed => "force",
-            Quality::Flow => "flow",
-            Quality::Opacity => "opacity",
-            _ => continue,
-        };
-        let info = response.signal.info();
-        let unit = if info.unit.is_empty() { String::new() } else { format!(" {}", info.unit) };
-        let digits = if info.unit.is_empty() { 2 } else { 0 };
-        let what = match response.signal {
-            // What the hand feels, not the share that the driver reports.
-            Signal::Pressure => format!("{quality} from {} {:.0} gf", info.label, dab.hand_gf),
-            _ => format!("{quality} from {} {:.digits$}{unit}", info.label, factor.input),
-        };
-        push(Station::Touch, what, factor.of_most);
+    for cause in tool.medium.causes(&settings, &told) {
+        share_out(tool, dab, cause, &mut lines);
     }
-    let load = if pressed { dab.load.min(1.0) } else { 1.0 };
-    if pressed {
-        // At the responses' most, the stick would be loaded with full_load: what the footprint and the stick make of it.
-        push(Station::Tip, format!("spread over {:.1} mm²", dab.area_mm2), dab.full_load.min(1.0));
-    }
-    if enters != "contact" {
-        let what = format!("ground as an image, {:.0} % laid", 100.0 * dab.contact);
-        push(Station::Ground, what, dab.contact / load.max(LEAST));
-    } else if load > 0.0 {
-        let what = format!("tooth, {:.0} % touched", 100.0 * dab.covered);
-        push(Station::Ground, what, dab.covered / load);
-    }
-    let own = |q: Quality| {
-        let driven = tool.responses.iter().any(|r| r.on && r.quality == q);
-        if driven { 1.0 } else { dab.qualities[q.index()] }
-    };
-    push(Station::Touch, "flow".to_owned(), own(Quality::Flow));
-    push(Station::Touch, "opacity".to_owned(), own(Quality::Opacity));
-    push(Station::Load, format!("tooth already {:.0} % full", 100.0 * dab.full), 1.0 - dab.full);
-
-    let weight = |times: f64| libm::log(times).abs();
-    let all: f64 = lines.iter().map(|l| weight(l.times)).sum();
+    let all: f64 = lines.iter().map(|l: &Line| weight(l.times)).sum();
     for line in &mut lines {
         line.weight = if all > 0.0 { weight(line.times) / all } else { 0.0 };
     }
-    lines.retain(|l| (l.times - 1.0).abs() > 0.004);
+    let mark = lines.iter().map(|l| l.times).product();
+    lines.retain(|l| l.times != 1.0);
     lines.sort_by(|a, b| b.weight.total_cmp(&a.weight));
-    let mark = lines.iter().map(|l| l.times).product::<f64>().min(1.0);
-    Reason { sentence: sentence(tool, dab, &lines), lines, mark }
+    let sentence = sentence(&tool.medium.headline(&settings, &told), &lines);
+    Reason { sentence, lines, mark }
 }
 
-fn sentence(tool: &Tool, dab: &DabTrace, lines: &[Line]) -> String {
-    let image = tool.action == Action::Lay && tool.choice("ground.enters") != "contact";
-    let covered = 100.0 * if image { dab.contact } else { dab.covered };
-    let tone = match covered {
-        c if c < 1.0 => "hardly touches",
-        c if c < 30.0 => "light",
-        c if c < 70.0 => "broken",
-        _ => "closed",
+/// A cause as lines: what its quality's responses did of it, and what is left.
+fn share_out(tool: &Tool, dab: &DabTrace, cause: Cause, lines: &mut Vec<Line>) {
+    let Cause { station, what, times, quality, of_most } = cause;
+    let mut push = |station, what: String, times: f64| lines.push(Line { station, what, times, weight: 0.0 });
+    let Some(quality) = quality else { return push(station, what, times) };
+    let behind: Vec<&Factor> =
+        dab.factors.iter().filter(|f| tool.responses[f.response].quality == quality).collect();
+    let weights: f64 = behind.iter().map(|f| weight(f.of_most)).sum();
+    // Where force beyond what closes the tooth is lost, the responses' factors count for less than they say.
+    let share = |f: &Factor| match of_most {
+        true if weights > 0.0 => libm::pow(times, weight(f.of_most) / weights),
+        true => 1.0,
+        false => f.of_most.max(LEAST),
     };
-    let head = match tool.action {
-        Action::Lay => format!("{tone}, covers {covered:.0} %."),
-        Action::Fix => "sprayed.".to_owned(),
-        Action::Blend | Action::Lift | Action::Cut => {
-            let taken = dab.pickup_um_per_mm * dab.travel_mm;
-            format!("reaches {covered:.0} % of the tooth, picks up {taken:.2} µm.")
-        }
-    };
+    let mut left = times;
+    for factor in behind {
+        let by = share(factor);
+        left /= by;
+        push(Station::Touch, said(tool, dab, &what, factor), by);
+    }
+    // What no response took: the quality's own value, and nothing but rounding where all of it is theirs.
+    push(station, what, left);
+}
+
+/// What a response did, in words.
+fn said(tool: &Tool, dab: &DabTrace, what: &str, factor: &Factor) -> String {
+    let info = tool.responses[factor.response].signal.info();
+    let unit = if info.unit.is_empty() { String::new() } else { format!(" {}", info.unit) };
+    let digits = if info.unit.is_empty() { 2 } else { 0 };
+    match info.signal {
+        // What the hand feels, not the share that the driver reports.
+        Signal::Pressure => format!("{what} from {} {:.0} gf", info.label, dab.hand_gf),
+        _ => format!("{what} from {} {:.digits$}{unit}", info.label, factor.input),
+    }
+}
+
+fn sentence(head: &str, lines: &[Line]) -> String {
     let mut taking = lines.iter().filter(|l| l.times < SLIGHT);
     match (taking.next(), taking.next()) {
         (Some(a), Some(b)) => format!("{head} Mostly {}; then {}.", phrase(a), phrase(b)),
@@ -119,7 +117,6 @@ fn sentence(tool: &Tool, dab: &DabTrace, lines: &[Line]) -> String {
 
 fn phrase(line: &Line) -> String {
     match line.station {
-        Station::Touch => line.what.clone(),
         Station::Tip => format!("the force {}", line.what),
         // Without how much.
         Station::Ground => format!("the {}", line.what.split(',').next().unwrap_or_default()),

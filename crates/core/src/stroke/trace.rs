@@ -2,12 +2,12 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::qualities::Values;
-use crate::hand::Signals;
-use crate::medium::dry::Done;
+use crate::chain::Signals;
+use crate::medium::{Balance, Column, column};
 use crate::touch::Factor;
 
-/// One dab of a stroke.
+/// One contact of a stroke: a dab.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 pub struct DabTrace {
     /// Which pass of the gesture, and travel over all passes, mm.
@@ -31,93 +31,53 @@ pub struct DabTrace {
     pub width_mm: f64,
     pub angle_deg: f64,
     pub area_mm2: f64,
-    /// Mean load P/H under the tip, and the load a press at the responses' most would give.
-    pub load: f64,
-    pub full_load: f64,
-    /// Share of the footprint where stick and paper touch.
-    pub covered: f64,
-    /// Mean contact where they touch and beside, 0..1.
-    pub contact: f64,
-    /// Share of the tooth, where touched, that was full before this dab.
-    pub full: f64,
-    /// Powder laid under the tip by this dab, mean in µm per mm of travel.
-    pub laid_um_per_mm: f64,
-    /// Powder taken up from under the tip, likewise.
-    pub pickup_um_per_mm: f64,
-    /// Thickest film under the tip, µm.
-    pub film_um: f64,
     /// Travel that this dab stands for, mm.
     pub travel_mm: f64,
+    /// What the tool's medium tells of it: a value a column, in their order.
+    pub values: Vec<f64>,
 }
 
-/// The geometry the engine chose for a dab.
-pub struct Placed {
-    pub pass: u32,
-    pub at_mm: f64,
-    pub x_mm: f64,
-    pub y_mm: f64,
-    pub hand_gf: f64,
-    pub lag_mm: f64,
-    pub lag_ms: f64,
-    pub length_mm: f64,
-    pub width_mm: f64,
-    pub angle_deg: f64,
-    pub area_mm2: f64,
-    pub full_load: f64,
-    pub travel_mm: f64,
-}
+/// What every trace tells of a dab, whatever the medium: declared once, with how it is read.
+pub type Common = (Column, fn(&DabTrace) -> f64);
 
-impl DabTrace {
-    pub fn new(
-        placed: &Placed,
-        signals: Signals,
-        values: &Values,
-        factors: Vec<Factor>,
-        done: &Done,
-    ) -> Self {
-        let mean = |sum: f32| if done.cover > 0.0 { f64::from(sum) / f64::from(done.cover) } else { 0.0 };
-        let touched = f64::from(done.touched);
-        Self {
-            pass: placed.pass,
-            at_mm: placed.at_mm,
-            x_mm: placed.x_mm,
-            y_mm: placed.y_mm,
-            signals,
-            hand_gf: placed.hand_gf,
-            lag_mm: placed.lag_mm,
-            lag_ms: placed.lag_ms,
-            qualities: values.0.to_vec(),
-            factors,
-            length_mm: placed.length_mm,
-            width_mm: placed.width_mm,
-            angle_deg: placed.angle_deg,
-            area_mm2: placed.area_mm2,
-            load: mean(done.load),
-            full_load: placed.full_load,
-            covered: mean(done.touched),
-            contact: mean(done.contact),
-            full: if touched > 0.0 { f64::from(done.full) / touched } else { 0.0 },
-            laid_um_per_mm: if placed.travel_mm > 0.0 { mean(done.laid) / placed.travel_mm } else { 0.0 },
-            pickup_um_per_mm: if placed.travel_mm > 0.0 { mean(done.taken) / placed.travel_mm } else { 0.0 },
-            film_um: f64::from(done.thickest),
-            travel_mm: placed.travel_mm,
-        }
-    }
-}
+/// Of the hand and the way, then of the footprint.
+pub static COMMON: [Common; 25] = [
+    (Column::place("pass", "Pass", ""), |d| f64::from(d.pass)),
+    (Column::place("at_mm", "Travel", "mm"), |d| d.at_mm),
+    (Column::place("x_mm", "Place across", "mm"), |d| d.x_mm),
+    (Column::place("y_mm", "Place down", "mm"), |d| d.y_mm),
+    (Column::place("raw_pressure", "Pressure, raw", ""), |d| d.signals.raw_pressure),
+    (Column::new("pressure", "Pressure, calibrated", ""), |d| d.signals.pressure),
+    (Column::new("hand_gf", "Force of the hand", "gf"), |d| d.hand_gf),
+    (Column::new("hardest_press", "Hardest press", ""), |d| d.signals.hardest_press),
+    (Column::new("tilt_deg", "Tilt", "°"), |d| d.signals.tilt_deg),
+    (Column::turn("lean_deg", "Lean"), |d| d.signals.lean_deg),
+    (Column::turn("barrel_deg", "Barrel"), |d| d.signals.barrel_deg),
+    (Column::new("speed_mm_s", "Speed", "mm/s"), |d| d.signals.speed_mm_s),
+    (Column::place("heading_deg", "Heading", "°"), |d| d.signals.heading_deg),
+    (Column::place("distance_mm", "Distance in this pass", "mm"), |d| d.signals.distance_mm),
+    (Column::place("time_s", "Time in this pass", "s"), |d| d.signals.time_s),
+    (Column::share("paint_left", "Paint left"), |d| d.signals.paint_left),
+    (Column::place("chance_dab", "Chance per dab", ""), |d| d.signals.chance_dab),
+    (Column::place("chance_stroke", "Chance per stroke", ""), |d| d.signals.chance_stroke),
+    (Column::new("lag_mm", "Lag of steadying", "mm"), |d| d.lag_mm),
+    (Column::place("lag_ms", "Lag of steadying, in time", "ms"), |d| d.lag_ms),
+    (Column::new("length_mm", "Footprint, length", "mm"), |d| d.length_mm),
+    (Column::new("width_mm", "Footprint, width", "mm"), |d| d.width_mm),
+    (Column::turn("angle_deg", "Angle"), |d| d.angle_deg),
+    (Column::place("area_mm2", "Footprint, area", "mm²"), |d| d.area_mm2),
+    (Column::place("travel_mm", "Travel of this dab", "mm"), |d| d.travel_mm),
+];
 
 /// All dabs of a gesture in the order in which they were laid.
 #[derive(Debug, Clone, PartialEq, Default, Serialize)]
 pub struct Trace {
     pub dabs: Vec<DabTrace>,
+    /// What the medium tells of every dab.
+    pub columns: &'static [Column],
     pub balance: Balance,
-}
-
-/// Where the powder of a gesture came from and went, mm³. What the sheet gained is `from_stick − in_tool − dust`.
-#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize)]
-pub struct Balance {
-    pub from_stick_mm3: f64,
-    pub in_tool_mm3: f64,
-    pub dust_mm3: f64,
+    /// Why the stroke was not laid to its end; nothing where it was.
+    pub cut: Option<String>,
 }
 
 impl Trace {
@@ -135,5 +95,21 @@ impl Trace {
             .flatten()
             .filter_map(|i| self.dabs.get(i))
             .min_by(|a, b| (a.at_mm - at_mm).abs().total_cmp(&(b.at_mm - at_mm).abs()))
+    }
+
+    /// The value of the column named `id` at a dab.
+    ///
+    /// # Panics
+    /// Where the medium declares no such column.
+    pub fn value(&self, dab: &DabTrace, id: &str) -> f64 {
+        column::value(self.columns, &dab.values, id).unwrap_or_else(|| panic!("{id} is a column"))
+    }
+
+    /// The values of a column, dab by dab.
+    ///
+    /// # Panics
+    /// Where the medium declares no such column.
+    pub fn values<'a>(&'a self, id: &'a str) -> impl Iterator<Item = f64> + 'a {
+        self.dabs.iter().map(move |d| self.value(d, id))
     }
 }

@@ -8,10 +8,11 @@ use std::sync::OnceLock;
 
 use serde::{Deserialize, Serialize};
 
+use crate::chain::{Action, Value};
 use crate::error::Result;
 use crate::ground::Recipe;
 use crate::hand::{Gesture, Sample, angles};
-use crate::tool::{Action, Tool, Value};
+use crate::tool::Tool;
 
 /// Reports a second.
 const RATE_HZ: f64 = 120.0;
@@ -19,6 +20,7 @@ const RATE_HZ: f64 = 120.0;
 const BETWEEN: usize = 30;
 
 /// An exercise on a sheet of its own.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Technique {
@@ -36,6 +38,7 @@ pub struct Technique {
 }
 
 /// A part that a tool plays.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Role {
@@ -46,12 +49,14 @@ pub struct Role {
 }
 
 /// What one part does: straight strokes.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Step {
     pub role: String,
     /// Parameters in place of the tool's own, where the sheet is smaller than the tool.
     #[serde(default)]
+    #[cfg_attr(feature = "types", ts(type = "Record<string, Value>"))]
     pub parameters: BTreeMap<String, Value>,
     /// From x, y to x, y (mm), pressure at both ends (0..1).
     pub lines: Vec<[f64; 6]>,

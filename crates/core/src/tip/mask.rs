@@ -3,14 +3,25 @@
 //! Levels halve by means of four; between levels and between texels the value is interpolated, so that neither a small move
 //! nor a small change of size jumps.
 
+use crate::blur;
+use crate::chain::choice::choices;
 use crate::error::Result;
-use crate::ground::blur;
 use crate::image::{Grey, Images};
 use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
 use crate::num;
 
 /// Longest side that is kept, texels: a tip on the sheet is rarely larger.
 const MOST_SIDE: usize = 2048;
+
+choices! {
+    /// How an image is turned over.
+    pub enum Flip {
+        None = "none", "as it is";
+        Along = "along", "end for end";
+        Across = "across", "side for side";
+        Both = "both", "both";
+    }
+}
 
 /// How an image is made ready for a tip. Shares are of its width.
 #[derive(Debug, Clone, Copy, PartialEq)]

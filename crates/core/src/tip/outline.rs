@@ -4,41 +4,36 @@
 //! Each half of the length has a norm of its own (`ρᵖ = |a|ᵖ + |b|ᵖ`): an ellipse, a rectangle with rounded corners, a
 //! diamond. Shear slants the outline, bend curves it; both keep its area and how much of it lies within each ρ.
 
-use serde::{Deserialize, Serialize};
-
+use crate::chain::choice::choices;
 use crate::lanes::{Lanes, all, larger, where_greater};
 
-/// Shapes that a painter chooses among.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Shape {
-    Round,
-    Flat,
-    Filbert,
-    Angled,
-    Fan,
-    Pointed,
-    /// Many small spots within a round.
-    Speckled,
-    /// What an image shows.
-    Image,
+choices! {
+    /// Shapes that a painter chooses among.
+    pub enum Shape {
+        Round = "round", "round";
+        Flat = "flat", "flat";
+        Filbert = "filbert", "filbert";
+        Angled = "angled", "angled";
+        Fan = "fan", "fan";
+        Pointed = "pointed", "pointed";
+        /// Many small spots within a round.
+        Speckled = "speckled", "speckled";
+        /// What an image shows.
+        Image = "image", "image";
+    }
+}
+
+choices! {
+    /// What turns the tip on the sheet.
+    pub enum TurnedBy {
+        Bearing = "bearing", "nothing: a fixed bearing";
+        Lean = "lean", "lean";
+        Barrel = "barrel", "barrel";
+        Heading = "heading", "heading";
+    }
 }
 
 impl Shape {
-    /// The shape that a document names so; round for a name that is none.
-    pub fn named(name: &str) -> Self {
-        match name {
-            "flat" => Self::Flat,
-            "filbert" => Self::Filbert,
-            "angled" => Self::Angled,
-            "fan" => Self::Fan,
-            "pointed" => Self::Pointed,
-            "speckled" => Self::Speckled,
-            "image" => Self::Image,
-            _ => Self::Round,
-        }
-    }
-
     pub fn outline(self) -> Outline {
         use Norm::{Box, Diamond, Ellipse, Rounded};
         let plain = |front, back| Outline { front, back, shear: 0.0, bend: 0.0 };

@@ -4,9 +4,9 @@ use std::cell::RefCell;
 use std::rc::Rc;
 
 use super::Stencil;
+use crate::chain::Settings;
 use crate::error::Result;
 use crate::image::Images;
-use crate::tool::Tool;
 
 /// Stencils kept: making one of a large image takes as long as many strokes.
 const MOST_STENCILS: usize = 8;
@@ -23,8 +23,8 @@ impl Shelf {
     ///
     /// # Errors
     /// Names the parameter whose image is not here.
-    pub fn stencil(&self, tool: &Tool) -> Result<Option<Rc<Stencil>>> {
-        let tip: Vec<_> = tool.parameters.iter().filter(|(id, _)| id.starts_with("tip.")).collect();
+    pub fn stencil(&self, tool: &Settings<'_>) -> Result<Option<Rc<Stencil>>> {
+        let tip: Vec<_> = tool.values.iter().filter(|(id, _)| id.starts_with("tip.")).collect();
         let key = format!("{} {tip:?}", tool.seed);
         let mut kept = self.stencils.borrow_mut();
         if let Some(at) = kept.iter().position(|(k, _)| *k == key) {

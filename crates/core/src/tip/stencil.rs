@@ -1,15 +1,52 @@
 //! What of a footprint lays: an image or specks as the tip's shape, a grain image multiplied into it, a second outline over it.
 
-use super::mask::{Making, Mask};
+use super::mask::{Flip, Making, Mask};
 use super::outline::{Outline, Shape};
 use super::{Footprint, footprint::Place};
+use crate::chain::Settings;
+use crate::chain::choice::choices;
 use crate::error::Result;
 use crate::image::Images;
 use crate::lanes::{Lanes, all, larger, smaller};
-use crate::tool::Tool;
 
 /// Fields of specks that take turns, so that no two dabs in a row are alike.
 const VARIANTS: usize = 8;
+
+choices! {
+    /// Whether strokes rub over one grain, or each dab has it.
+    pub enum GrainOn {
+        Sheet = "sheet", "the sheet";
+        Tip = "tip", "the tip, and travels with it";
+    }
+}
+
+choices! {
+    /// A second outline over the first.
+    pub enum MaskedBy {
+        Nothing = "none", "nothing";
+        Round = "round", "round";
+        Flat = "flat", "flat";
+        Filbert = "filbert", "filbert";
+        Angled = "angled", "angled";
+        Fan = "fan", "fan";
+        Pointed = "pointed", "pointed";
+    }
+}
+
+impl MaskedBy {
+    fn outline(self) -> Option<Outline> {
+        let shape = match self {
+            Self::Nothing => return None,
+            Self::Round => Shape::Round,
+            Self::Flat => Shape::Flat,
+            Self::Filbert => Shape::Filbert,
+            Self::Angled => Shape::Angled,
+            Self::Fan => Shape::Fan,
+            Self::Pointed => Shape::Pointed,
+        };
+        Some(shape.outline())
+    }
+}
 
 /// A grain image: it repeats every so many mm.
 struct Grain {
@@ -43,9 +80,9 @@ impl Stencil {
     ///
     /// # Errors
     /// Names the parameter whose image is not among `images`.
-    pub fn of(tool: &Tool, images: &Images) -> Result<Option<Self>> {
+    pub fn of(tool: &Settings<'_>, images: &Images) -> Result<Option<Self>> {
         let n = |id: &str| tool.number(id) as f32;
-        let masks = match Shape::named(tool.choice("tip.shape")) {
+        let masks = match tool.chosen::<Shape>("tip.shape") {
             Shape::Speckled => (0..VARIANTS as u64)
                 .map(|k| {
                     let seed = u64::from(tool.seed).wrapping_add(k << 40);
@@ -79,20 +116,23 @@ impl Stencil {
             let half = [length, length / mask.proportion()];
             let turn = tool.number("tip.grain_turn_deg").to_radians();
             let (cos, sin) = (libm::cos(turn) as f32, libm::sin(turn) as f32);
-            Some(Grain { mask, half, cos, sin, on_sheet: tool.choice("tip.grain_on") == "sheet" })
+            Some(Grain {
+                mask,
+                half,
+                cos,
+                sin,
+                on_sheet: tool.chosen::<GrainOn>("tip.grain_on") == GrainOn::Sheet,
+            })
         };
-        let second = match tool.choice("tip.mask") {
-            "none" => None,
-            name => {
-                let turn = tool.number("tip.mask_angle_deg").to_radians();
-                Some(Second {
-                    outline: Shape::named(name).outline(),
-                    size: n("tip.mask_size"),
-                    cos: libm::cos(turn) as f32,
-                    sin: libm::sin(turn) as f32,
-                })
+        let second = tool.chosen::<MaskedBy>("tip.mask").outline().map(|outline| {
+            let turn = tool.number("tip.mask_angle_deg").to_radians();
+            Second {
+                outline,
+                size: n("tip.mask_size"),
+                cos: libm::cos(turn) as f32,
+                sin: libm::sin(turn) as f32,
             }
-        };
+        });
         let none = masks.is_empty() && grain.is_none() && second.is_none();
         Ok((!none).then_some(Self { masks, grain, second }))
     }
@@ -186,12 +226,12 @@ impl Stamp<'_> {
     }
 }
 
-fn making(tool: &Tool, id: &str) -> Making {
+fn making(tool: &Settings<'_>, id: &str) -> Making {
     let n = |name: &str| tool.number(&format!("{id}_{name}"));
-    let flip = tool.choice(&format!("{id}_flip")).to_owned();
+    let flip = tool.chosen::<Flip>(&format!("{id}_flip"));
     Making {
-        flip_along: flip == "along" || flip == "both",
-        flip_across: flip == "across" || flip == "both",
+        flip_along: matches!(flip, Flip::Along | Flip::Both),
+        flip_across: matches!(flip, Flip::Across | Flip::Both),
         invert: tool.switch(&format!("{id}_invert")),
         low: n("low") as f32,
         high: n("high") as f32,

@@ -6,11 +6,12 @@ use serde::{Deserialize, Serialize};
 use serde_json::Value as Json;
 use sha2::{Digest, Sha256};
 
-use super::parameter::{self, Kind, Parameter, Quality, Value};
+use crate::chain::{Action, Kind, Quality, Settings, Value};
 use crate::error::{FieldError, Result, text, within};
 use crate::ground::{Feel, Recipe};
-use crate::hand::Steadying;
 use crate::image::is_hash;
+use crate::medium::MediumName;
+use crate::num;
 use crate::touch::{Combine, Response};
 
 /// One step of the migration path: brings a document of version `i + 1` to version `i + 2`.
@@ -23,34 +24,8 @@ const MOST_RESPONSES: usize = 48;
 const LONGEST_NAME: usize = 120;
 const LONGEST_INTENT: usize = 400;
 
-/// The big decision: what the tool is made of.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Medium {
-    Dry,
-}
-
-/// What the tool does with it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Action {
-    /// Leaves powder.
-    Lay,
-    /// Takes up and gives back: finger, stump, chamois.
-    Blend,
-    /// Takes up and keeps: kneaded eraser.
-    Lift,
-    /// Rubs off, tooth and all: hard eraser.
-    Cut,
-    /// Makes loose powder held: fixative.
-    Fix,
-}
-
-impl Action {
-    pub const ALL: [Action; 5] = [Action::Lay, Action::Blend, Action::Lift, Action::Cut, Action::Fix];
-}
-
 /// A tool, checked. Parameters that a document leaves out have their defaults.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Tool {
@@ -60,7 +35,8 @@ pub struct Tool {
     /// What it is for, in a sentence.
     #[serde(default)]
     pub intent: String,
-    pub medium: Medium,
+    #[cfg_attr(feature = "types", ts(type = "string"))]
+    pub medium: MediumName,
     pub action: Action,
     /// Seed of everything left to chance.
     #[serde(default)]
@@ -69,11 +45,13 @@ pub struct Tool {
     #[serde(default)]
     pub ground: Recipe,
     #[serde(default)]
+    #[cfg_attr(feature = "types", ts(type = "Record<string, Value>"))]
     pub parameters: BTreeMap<String, Value>,
     #[serde(default)]
     pub responses: Vec<Response>,
     /// How several responses on a quality combine, where it is not by product.
     #[serde(default)]
+    #[cfg_attr(feature = "types", ts(type = "Record<string, Combine>"))]
     pub combine: BTreeMap<Quality, Combine>,
 }
 
@@ -94,6 +72,10 @@ impl Tool {
     /// As [`Tool::parse`], from JSON already read.
     pub fn from_json(json: Json) -> Result<Self> {
         let json = migrate(json, MIGRATIONS)?;
+        if let Some(medium) = json.get("medium") {
+            let read: std::result::Result<MediumName, _> = serde_json::from_value(medium.clone());
+            read.map_err(|e| FieldError::new("medium", e.to_string()))?;
+        }
         // Responses are read one by one so that a refusal can say which.
         let responses = json.get("responses").and_then(Json::as_array).cloned().unwrap_or_default();
         for (i, response) in responses.into_iter().enumerate() {
@@ -108,8 +90,8 @@ impl Tool {
     }
 
     fn fill_in(&mut self) {
-        for p in parameter::PARAMETERS {
-            self.parameters.entry(p.id.to_owned()).or_insert_with(|| default_value(p));
+        for p in self.medium.parameters().iter() {
+            self.parameters.entry(p.id.to_owned()).or_insert_with(|| p.default_value());
         }
         self.ground.fill_in();
     }
@@ -125,8 +107,14 @@ impl Tool {
         text("name", &self.name, 1, LONGEST_NAME)?;
         text("intent", &self.intent, 0, LONGEST_INTENT)?;
         self.ground.check().map_err(|e| e.within("ground"))?;
+        if !self.medium.actions().iter().any(|(action, _)| *action == self.action) {
+            return Err(FieldError::new(
+                "action",
+                format!("is nothing that a {} tool does", self.medium.name()),
+            ));
+        }
         for (id, value) in &self.parameters {
-            check_value(id, value).map_err(|e| e.within("parameters"))?;
+            check_value(self.medium, id, value).map_err(|e| e.within("parameters"))?;
         }
         if self.responses.len() > MOST_RESPONSES {
             let message = format!("at most {MOST_RESPONSES}, got {}", self.responses.len());
@@ -134,7 +122,13 @@ impl Tool {
         }
         for (i, response) in self.responses.iter().enumerate() {
             let field = format!("responses[{i}]");
-            response.check(self.is_factor(i)).map_err(|e| e.within(&field))?;
+            let range = self.medium.parameters().range_of(response.quality).ok_or_else(|| {
+                FieldError::new(
+                    format!("{field}.quality"),
+                    format!("is no quality of a {} tool", self.medium.name()),
+                )
+            })?;
+            response.check(self.is_factor(i), range).map_err(|e| e.within(&field))?;
             if self.responses[..i].iter().any(|r| r.id == response.id) {
                 return Err(FieldError::new(
                     format!("{field}.id"),
@@ -161,72 +155,50 @@ impl Tool {
         self.combine.get(&quality).copied().unwrap_or_default()
     }
 
+    /// Its values, as media and tips read them.
+    pub fn settings(&self) -> Settings<'_> {
+        let driven = self.responses.iter().filter(|r| r.on).map(|r| r.quality);
+        Settings::new(self.action, self.seed, self.medium.parameters(), &self.parameters, driven)
+    }
+
     /// A number parameter; its default where the document has none.
     pub fn number(&self, id: &str) -> f64 {
-        match (self.parameters.get(id), parameter::find(id).map(|p| p.kind)) {
-            (Some(Value::Number(n)), _) => *n,
-            (_, Some(Kind::Number { default, .. })) => default,
-            _ => panic!("{id} is not declared as a number"),
-        }
+        self.settings().number(id)
     }
 
     pub fn switch(&self, id: &str) -> bool {
-        match (self.parameters.get(id), parameter::find(id).map(|p| p.kind)) {
-            (Some(Value::Switch(on)), _) => *on,
-            (_, Some(Kind::Switch { default })) => default,
-            _ => panic!("{id} is not declared as a switch"),
-        }
+        self.settings().switch(id)
     }
 
     pub fn choice(&self, id: &str) -> &str {
-        match (self.parameters.get(id), parameter::find(id).map(|p| p.kind)) {
-            (Some(Value::Choice(name)), _) => name,
-            (_, Some(Kind::Choice { default, .. })) => default,
-            _ => panic!("{id} is not declared as a choice"),
-        }
+        self.settings().choice(id)
     }
 
     /// The hash of an image; empty where the tool has none.
     pub fn image(&self, id: &str) -> &str {
-        match self.parameters.get(id) {
-            Some(Value::Choice(hash)) => hash,
-            _ => "",
-        }
+        self.settings().image(id)
     }
 
     /// Hashes of all images it needs, its ground's too.
     pub fn images(&self) -> impl Iterator<Item = &str> {
-        let own = parameter::PARAMETERS.iter().filter(|p| p.kind == Kind::Image).map(|p| self.image(p.id));
+        let declared = self.medium.parameters().iter();
+        let own = declared.filter(|p| p.kind == Kind::Image).map(|p| self.image(p.id));
         own.filter(|hash| !hash.is_empty()).chain(self.ground.images())
     }
 
     /// How this tool meets its ground.
     pub fn feel(&self) -> Feel {
-        Feel {
-            scale: self.number("ground.scale"),
-            swap: self.switch("ground.swap"),
-            follow: self.number("ground.follow") as f32,
-            follow_mm: self.number("ground.follow_mm"),
-        }
+        Feel::of(&self.settings())
     }
 
-    /// How this tool steadies the hand, if it does.
-    pub fn steadying(&self) -> Option<Steadying> {
-        self.switch("touch.steady").then(|| Steadying {
-            min_cutoff_hz: self.number("touch.steady_hz"),
-            beta: self.number("touch.steady_speed"),
-            derivative_cutoff_hz: 1.0,
-        })
-    }
-
-    /// The document in its one canonical form: every parameter present, keys sorted.
+    /// The document in its one canonical form: every parameter of its medium present and no other, keys sorted.
     pub fn canonical(&self) -> String {
         serde_json::to_string(self).expect("a checked tool holds only finite numbers and strings")
     }
 
     /// SHA-256 of the canonical form, in hexadecimal.
     pub fn content_hash(&self) -> String {
-        Sha256::digest(self.canonical().as_bytes()).iter().map(|b| format!("{b:02x}")).collect()
+        num::hex(&Sha256::digest(self.canonical().as_bytes()))
     }
 }
 
@@ -244,26 +216,20 @@ fn read_response(json: Json) -> Result<Response> {
             }
         }
         let points = points.into_iter().map(|p| [p[0].unwrap_or(0.0), p[1].unwrap_or(0.0)]).collect();
-        crate::touch::Curve::new(points).map_err(|e| e.within("curve"))?;
+        crate::chain::Curve::new(points).map_err(|e| e.within("curve"))?;
     }
     serde_json::from_value(json).map_err(|e| FieldError::new("", e.to_string()))
-}
-
-fn default_value(p: &Parameter) -> Value {
-    match p.kind {
-        Kind::Number { default, .. } => Value::Number(default),
-        Kind::Switch { default } => Value::Switch(default),
-        Kind::Choice { default, .. } => Value::Choice(default.to_owned()),
-        Kind::Image => Value::Choice(String::new()),
-    }
 }
 
 /// Checks one value against its declaration.
 ///
 /// # Errors
 /// Names the parameter and its range or options.
-pub fn check_value(id: &str, value: &Value) -> Result<()> {
-    let p = parameter::find(id).ok_or_else(|| FieldError::new(id, "is not a parameter of this program"))?;
+pub fn check_value(medium: MediumName, id: &str, value: &Value) -> Result<()> {
+    let p = medium
+        .parameters()
+        .find(id)
+        .ok_or_else(|| FieldError::new(id, format!("is not a parameter of a {} tool", medium.name())))?;
     match (p.kind, value) {
         (Kind::Number { low, high, .. }, Value::Number(n)) => within(id, *n, low, high, p.unit).map(|_| ()),
         (Kind::Number { low, high, .. }, _) => {

@@ -2,17 +2,17 @@
 
 use serde_json::{Map, Value, json};
 
-use super::document::{Action, FORMAT, VERSION};
-use super::parameter::{Kind, PARAMETERS, Quality};
+use super::document::{FORMAT, VERSION};
+use crate::chain::curve::MOST_POINTS;
+use crate::chain::{Action, Kind, Quality, Signal};
 use crate::ground::recipe::{NUMBERS, Surface};
 use crate::ground::tint::TINTS;
-use crate::hand::Signal;
-use crate::touch::curve::MOST_POINTS;
+use crate::medium::MEDIA;
 
 /// JSON Schema (draft 2020-12) of a tool document of the present version.
 pub fn schema() -> Value {
     let mut parameters = Map::new();
-    for p in PARAMETERS {
+    for p in MEDIA.iter().flat_map(|m| m.parameters().iter()) {
         let text =
             if p.unit.is_empty() { p.help.to_owned() } else { format!("{} Unit: {}.", p.help, p.unit) };
         let mut entry = match p.kind {
@@ -43,7 +43,7 @@ pub fn schema() -> Value {
             "version": {"const": VERSION},
             "name": {"type": "string", "minLength": 1, "maxLength": 120},
             "intent": {"type": "string", "maxLength": 400},
-            "medium": {"enum": ["dry"]},
+            "medium": {"enum": MEDIA.iter().map(|m| m.name()).collect::<Vec<_>>()},
             "action": {"enum": Action::ALL},
             "seed": {"type": "integer", "minimum": 0, "maximum": u32::MAX},
             "ground": ground(),

@@ -2,13 +2,14 @@
 
 use serde::Serialize;
 
-use super::Curve;
+use crate::chain::Curve;
 use crate::hand::Calibration;
 
 /// Outputs closer than this count as the same.
 const SAME: f64 = 1e-12;
 
 /// What a curve leaves of a device's levels.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize)]
 pub struct Levels {
     /// Levels that differ in output from a neighbour.

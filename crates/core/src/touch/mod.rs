@@ -1,8 +1,7 @@
-//! Touch: curves, and responses that link a signal of the hand to a quality of the tool.
+//! Touch: responses that link a signal of the hand to a quality of the tool through a curve.
 
-pub mod curve;
 pub mod levels;
+pub mod parameters;
 pub mod response;
 
-pub use curve::Curve;
 pub use response::{Combine, Factor, Response};

@@ -2,12 +2,11 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::Curve;
+use crate::chain::{Curve, Quality, Signal, Signals};
 use crate::error::{FieldError, Result, text, within};
-use crate::hand::{Signal, Signals};
-use crate::tool::parameter::{self, Quality};
 
 /// How several responses on one quality come together.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum Combine {
@@ -21,6 +20,7 @@ pub enum Combine {
 }
 
 /// The link between one signal and one quality.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Response {
@@ -30,6 +30,7 @@ pub struct Response {
     pub signal: Signal,
     /// Range of the signal that is spread over the curve, in the signal's unit.
     pub input: [f64; 2],
+    #[cfg_attr(feature = "types", ts(type = "[number, number][]"))]
     pub curve: Curve,
     /// What the curve's 0 and 1 mean: the quality's unit, or a factor (see [`Combine::Product`]).
     pub output: [f64; 2],
@@ -39,14 +40,17 @@ pub struct Response {
     pub on: bool,
     /// Begins again past the upper end of the input; for distance and time only.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    #[cfg_attr(feature = "types", ts(as = "Option<bool>", optional))]
     pub repeat: bool,
     /// The output is a spread around what the other responses make of the quality: a share of it, −1..1 (for an angle
     /// degrees, −180..180). For chance only.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    #[cfg_attr(feature = "types", ts(as = "Option<bool>", optional))]
     pub around: bool,
 }
 
 /// What one response did at one place: for the trace.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Factor {
     /// Index of the response in the tool.
@@ -62,11 +66,12 @@ pub struct Factor {
 }
 
 impl Response {
-    /// Checks ranges against the signal and the quality. `as_factor`: it is not the first of a product.
+    /// Checks ranges against the signal and the quality, whose range and unit is `range`. `as_factor`: it is not the first of a
+    /// product.
     ///
     /// # Errors
     /// Names the field and the limit.
-    pub fn check(&self, as_factor: bool) -> Result<()> {
+    pub fn check(&self, as_factor: bool, range: (f64, f64, &str)) -> Result<()> {
         text("id", &self.id, 1, 40)?;
         let info = self.signal.info();
         for (i, value) in self.input.iter().enumerate() {
@@ -79,7 +84,7 @@ impl Response {
             (true, Quality::Angle) => (-180.0, 180.0, "°"),
             (true, _) => (-1.0, 1.0, "×"),
             (false, _) if as_factor => (0.0, 2.0, "×"),
-            (false, quality) => parameter::quality_range(quality),
+            (false, _) => range,
         };
         for (i, value) in self.output.iter().enumerate() {
             within(&format!("output[{i}]"), *value, low, high, unit)?;

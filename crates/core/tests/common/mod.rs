@@ -6,14 +6,16 @@ use std::collections::HashMap;
 use std::path::Path;
 use std::rc::Rc;
 
+use saltmarsh_core::chain::{Action, Value};
 use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::hand::Hand;
 use saltmarsh_core::hand::{Gesture, Sample};
+use saltmarsh_core::medium::MediumName;
+use saltmarsh_core::medium::dry::blocks::{HELD, LAYER, LOOSE, POWDER};
 use saltmarsh_core::relief::flat;
-use saltmarsh_core::sheet::{HELD, LOOSE, Sheet};
+use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::stroke::{self, Trace};
 use saltmarsh_core::tool::Tool;
-use saltmarsh_core::tool::parameter::Value;
 
 fn demo(path: &str) -> String {
     let file = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo").join(path);
@@ -96,12 +98,29 @@ pub fn draw(tool: &Tool, gesture: &Gesture, sheet: &mut Sheet) -> Trace {
     stroke::run(tool, &Hand::default(), gesture, sheet).expect("the tool is valid")
 }
 
+/// Values of a dry pixel, if powder was ever laid in its tile.
+pub fn dry_pixel(sheet: &Sheet, x: usize, y: usize) -> Option<&[f32]> {
+    sheet.pixel(&POWDER, x, y)
+}
+
+/// What lies on top of a dry pixel; nothing where only one powder lies in the tile.
+pub fn top_pixel(sheet: &Sheet, x: usize, y: usize) -> Option<&[f32]> {
+    sheet.pixel(&LAYER, x, y)
+}
+
+/// Lays the bed of charcoal that tools act on which move powder.
+pub fn bed(sheet: &mut Sheet) {
+    let unders = MediumName::named("dry").expect("dry").unders(Action::Blend);
+    let charcoal = unders.iter().find(|u| u.id == "charcoal").expect("a bed");
+    stroke::under::lay_in_place(charcoal, sheet).expect("a bed");
+}
+
 /// Powder in µm over a window of pixels `[left, top, right, bottom]`, row by row.
 pub fn powder(sheet: &Sheet, [left, top, right, bottom]: [usize; 4]) -> Vec<f64> {
     let mut out = Vec::new();
     for y in top..bottom {
         for x in left..right {
-            out.push(sheet.dry_pixel(x, y).map_or(0.0, |p| f64::from(p[HELD] + p[LOOSE])));
+            out.push(dry_pixel(sheet, x, y).map_or(0.0, |p| f64::from(p[HELD] + p[LOOSE])));
         }
     }
     out

@@ -1,8 +1,8 @@
 //! The painter's own curves, to use in any response or calibration.
 
 use actix_web::{HttpResponse, delete, get, post, web};
+use saltmarsh_core::chain::Curve as Points;
 use saltmarsh_core::error::text;
-use saltmarsh_core::touch::Curve as Points;
 use saltmarsh_store::curves;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;

@@ -5,11 +5,12 @@ use std::rc::Rc;
 use clap::Args;
 use saltmarsh_core::ground::{Ground, Recipe, Surface};
 use saltmarsh_core::hand::Hand;
+use saltmarsh_core::medium::Under;
 use saltmarsh_core::relief::flat;
 use saltmarsh_core::sheet::Sheet;
-use saltmarsh_core::stroke::{self, bed};
+use saltmarsh_core::stroke::{self, under};
 use saltmarsh_core::tip::Shelf;
-use saltmarsh_core::tool::{Action, Tool};
+use saltmarsh_core::tool::Tool;
 use saltmarsh_formats::{image, inkml, picture, trace_csv};
 
 use super::{Stop, read_text};
@@ -19,7 +20,7 @@ const MOST_TOOL_BYTES: usize = 1024 * 1024;
 /// Most pixels of a rendered sheet.
 const MOST_AREA: usize = 100_000_000;
 
-/// Tools that move powder instead of laying it act on a bed of charcoal. Files named `-` are standard input or output.
+/// Files named `-` are standard input or output.
 #[derive(Args)]
 pub struct Render {
     /// Tool document (JSON).
@@ -46,6 +47,10 @@ pub struct Render {
     /// Left, top, width and height of the sheet in mm; the gesture's own box with a margin if left out.
     #[arg(long, value_name = "LEFT,TOP,WIDTH,HEIGHT", value_parser = four_numbers, allow_hyphen_values = true)]
     sheet_mm: Option<[f64; 4]>,
+    /// What the stroke lies on, of what the tool's medium knows (bare, charcoal); a tool that only moves what lies there has a bed
+    /// to act on if left out.
+    #[arg(long, value_name = "NAME")]
+    on: Option<String>,
     /// Print the checksum of the sheet's material.
     #[arg(long)]
     checksum: bool,
@@ -86,9 +91,7 @@ impl Render {
         }
         let mut sheet =
             Sheet::new(Rc::new(Ground::new(&recipe, &shelf.images)?), px(width), px(height), pixel, [x, y])?;
-        if tool.action != Action::Lay {
-            bed::lay_in_place(&mut sheet)?;
-        }
+        under::lay_in_place(&self.under(&tool)?, &mut sheet)?;
         let trace = stroke::run_with(&tool, &Hand::default(), &gesture, &mut sheet, &shelf)?;
 
         if let Some(path) = &self.out {
@@ -108,6 +111,21 @@ impl Render {
             println!("{}", sheet.checksum());
         }
         Ok(())
+    }
+}
+
+impl Render {
+    /// What the stroke lies on.
+    fn under(&self, tool: &Tool) -> Result<Under, Stop> {
+        let all = tool.medium.unders(tool.action);
+        let found = match &self.on {
+            Some(name) => all.iter().find(|u| u.id == name),
+            None => all.first(),
+        };
+        found.copied().ok_or_else(|| {
+            let known: Vec<_> = all.iter().map(|u| u.id).collect();
+            Stop::Input(format!("--on: must be one of {}", known.join(", ")))
+        })
     }
 }
 

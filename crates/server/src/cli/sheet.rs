@@ -88,21 +88,17 @@ fn lay(technique: &Technique, tools: &HashMap<String, Tool>, pixel: f64) -> Resu
     let ground = Rc::new(Ground::new(&recipe, &shelf.images).map_err(named)?);
     let [width, height] = technique.size_mm.map(|mm| (mm / pixel).round().max(1.0) as usize);
     let mut paper = Paper::new(ground, width, height, pixel, [0.0, 0.0]).map_err(named)?;
-    let mut strokes = 0;
     for (i, step) in technique.steps.iter().enumerate() {
         let role = technique.role(step);
         let tool = tools.get(&role.tool).ok_or_else(|| {
             Stop::Input(format!("--tools: {} needs “{}”, which is not there", technique.id, role.tool))
         })?;
         let tool = technique.tool_of(i, tool);
-        let mut engine = Engine::with(Rc::new(tool), Hand::default(), &paper, &shelf)
-            .map_err(named)?
-            .numbered_from(strokes);
+        let mut engine = Engine::with(Rc::new(tool), Hand::default(), &paper, &shelf, None).map_err(named)?;
         for pass in technique.strokes(i).map_err(named)?.passes() {
-            engine.extend(pass, &mut paper);
+            engine.extend(pass, &mut paper).map_err(named)?;
             engine.lift(&mut paper);
         }
-        strokes += engine.passes();
     }
     Ok(paper)
 }

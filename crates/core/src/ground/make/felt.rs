@@ -1,12 +1,12 @@
 //! Felted papers (cold-pressed and rough), tooth length λ: fibre impressions of the felt, rounded, with softer noise at λ and
 //! 2.8 λ, a fine mat of paper fibres on top, peaks pressed flat and pits filled (dry study, "Felted").
 
+use super::super::REFERENCE;
 use super::super::fibres::Mat;
 use super::super::noise::Band;
-use super::super::pieces::REFERENCE;
 use super::super::recipe::{Recipe, Surface};
 use super::super::{PITCH_MM, Region};
-use super::{Norm, Tooth, blurred, blurred_wide, fill, press, smooth, stretch};
+use super::tooth::{Norm, Tooth, blurred, blurred_wide, fill, press, smooth, stretch};
 
 /// Numbers of a felted paper: the study's table.
 #[derive(Debug, Clone, Copy)]

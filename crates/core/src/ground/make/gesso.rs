@@ -3,7 +3,7 @@
 use super::super::Region;
 use super::super::noise::Band;
 use super::super::recipe::Recipe;
-use super::{Tooth, press, stretch};
+use super::tooth::{Tooth, press, stretch};
 
 pub(super) struct Gesso {
     /// Marks of the last coat and of the one under it, drags, pinholes, chalk.

@@ -4,7 +4,7 @@ use super::super::Region;
 use super::super::fibres::Mat;
 use super::super::noise::Band;
 use super::super::recipe::Recipe;
-use super::{Tooth, blurred, press, pressed_fibres, stretch};
+use super::tooth::{Tooth, blurred, press, pressed_fibres, stretch};
 
 /// The study's tooth length, mm: sizes below are made for it.
 const STUDY_TOOTH_MM: f64 = 1.4;

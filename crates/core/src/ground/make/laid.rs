@@ -6,7 +6,7 @@ use super::super::noise::Band;
 use super::super::recipe::Recipe;
 use super::super::{PERIOD_MM, PITCH_MM, Region};
 use super::thread::Along;
-use super::{Tooth, blurred, press, pressed_fibres, stretch};
+use super::tooth::{Tooth, blurred, press, pressed_fibres, stretch};
 use crate::num;
 
 /// Wires wander by this much, mm, over this length, mm.

@@ -11,26 +11,19 @@ mod laid;
 mod picture;
 mod sand;
 mod thread;
+mod tooth;
 mod weave;
 
-use super::fibres::Mat;
 use super::noise::{blurred_white, coarse_white};
-use super::pieces::{GRAIN_WITHIN_PIXEL, REFERENCE};
 use super::recipe::{Recipe, Surface};
-use super::region::half_to_full;
-use super::{PERIOD_PX, PITCH_MM, Region, blur, texture};
+use super::{GRAIN_WITHIN_PIXEL, PERIOD_PX, REFERENCE, Region, texture};
 use crate::error::Result;
 use crate::image::Images;
 use crate::num;
-
-/// The tooth of one surface, before it is brought to its roughness.
-trait Tooth {
-    /// Heights, µm, over a region.
-    fn over(&self, region: Region) -> Vec<f32>;
-}
+use tooth::Tooth;
 
 /// Root mean square of the fine roughness on every ground as ground pixels show it, µm (of 2.6 µm in all; what is finer than
-/// the pitch is [`super::pieces::FINE_UM`]).
+/// the pitch is [`super::FINE_UM`]).
 const FINE_SHOWN_UM: f32 = 2.2;
 /// Length of that roughness, ground pixels.
 const FINE_PX: f64 = 1.4;
@@ -158,77 +151,4 @@ fn fine(seed: u64, region: Region) -> Vec<f32> {
     let mut out = blurred_white(seed, 30, FINE_PX, region);
     out.iter_mut().for_each(|v| *v *= FINE_SHOWN_UM);
     out
-}
-
-/// How many times as long as wide the tooth is drawn out at a `direction` of 0..0.9.
-fn stretch(direction: f64) -> f64 {
-    1.0 + 4.0 * direction
-}
-
-/// Presses peaks softly below `level`: `P − k·ln(1 + e^((P−h)/k))`.
-fn press(h: f32, [level, k]: [f32; 2]) -> f32 {
-    level - k * num::ln(1.0 + num::exp(((level - h) / k).min(60.0)))
-}
-
-/// Its mirror: fills hollows softly up to `level`.
-fn fill(h: f32, [level, k]: [f32; 2]) -> f32 {
-    -press(-h, [-level, k])
-}
-
-/// The mat of long fine fibres of a pressed sheet (dry study, "Hot").
-fn pressed_fibres(seed: u64, direction: f64) -> Mat {
-    Mat {
-        seed,
-        stream: 3,
-        density: 16.0,
-        length: [1.0, 3.6],
-        width: 0.03,
-        direction,
-        height: 4.5,
-        depth: 15.0,
-        pitch: PITCH_MM,
-    }
-}
-
-/// A mat of fibres, blurred.
-fn blurred(mat: Mat, sigma_mm: f64, region: Region) -> Vec<f32> {
-    let sigma = sigma_mm / mat.pitch;
-    smooth(sigma, region, |grown| mat.over(grown))
-}
-
-/// A mat of wide fibres, made at twice the pitch and interpolated: a quarter of the work, and nothing in it is finer.
-fn blurred_wide(mut mat: Mat, sigma_mm: f64, region: Region) -> Vec<f32> {
-    mat.pitch = 2.0 * PITCH_MM;
-    let half = region.halved();
-    let map = blurred(mat, sigma_mm, half);
-    half_to_full(&map, half, region)
-}
-
-/// What `make` gives over a region, blurred by `sigma` pixels.
-fn smooth(sigma: f64, region: Region, make: impl FnOnce(Region) -> Vec<f32>) -> Vec<f32> {
-    let margin = blur::reach(sigma);
-    let grown = region.grown(margin);
-    region.cut(&blur::gaussian(&make(grown), grown.width, sigma), margin)
-}
-
-/// Mean and inverse deviation that bring a map to zero mean and unit variance.
-#[derive(Debug, Clone, Copy, Default)]
-struct Norm {
-    mean: f32,
-    scale: f32,
-}
-
-impl Norm {
-    fn of(values: &[f32]) -> Self {
-        let n = values.len() as f64;
-        let mean = values.iter().map(|v| f64::from(*v)).sum::<f64>() / n;
-        let variance =
-            values.iter().map(|v| (f64::from(*v) - mean) * (f64::from(*v) - mean)).sum::<f64>() / n;
-        Self { mean: mean as f32, scale: (1.0 / libm::sqrt(variance.max(1e-12))) as f32 }
-    }
-
-    #[inline]
-    fn apply(self, v: f32) -> f32 {
-        (v - self.mean) * self.scale
-    }
 }

@@ -5,7 +5,7 @@
 
 use super::super::recipe::Recipe;
 use super::super::{PITCH_MM, Region};
-use super::Tooth;
+use super::tooth::Tooth;
 use crate::error::{FieldError, Result};
 use crate::image::{Grey, Images};
 

@@ -4,7 +4,7 @@ use super::super::fibres::Mat;
 use super::super::noise::Band;
 use super::super::recipe::Recipe;
 use super::super::{PITCH_MM, Region};
-use super::{Tooth, fill, smooth};
+use super::tooth::{Tooth, fill, smooth};
 
 pub(super) struct Sand {
     grains: [Mat; 2],

@@ -7,7 +7,7 @@
 use super::super::recipe::Recipe;
 use super::super::{PERIOD_MM, PITCH_MM, Region};
 use super::thread::Along;
-use super::{Tooth, fill, smooth};
+use super::tooth::{Tooth, fill, smooth};
 use crate::num;
 
 /// Height that a thread rises and falls at each crossing, as a share of its pitch (µm for a mm).

@@ -4,11 +4,12 @@
 use std::io::{BufRead, Write};
 
 use clap::{Args, ValueEnum};
+use saltmarsh_core::chain::Curve;
 use saltmarsh_core::hand::angles;
 use saltmarsh_core::hand::steadying::{Steadying, steady};
 use saltmarsh_core::paint::blend::Blend;
 use saltmarsh_core::paint::{bands, colour, film, pigment};
-use saltmarsh_core::touch::{Curve, levels};
+use saltmarsh_core::touch::levels;
 use saltmarsh_core::{FieldError, Result};
 use saltmarsh_formats::inkml;
 use serde_json::{Map, Value, json};

@@ -1,0 +1,166 @@
+//! What screens are told: declarations, figures and answers, as plain data with a type each. The page's TypeScript types are
+//! written from these ([`typescript`], with the feature `types`).
+
+pub mod figures;
+#[cfg(feature = "types")]
+pub mod typescript;
+
+use serde::Serialize;
+
+use crate::chain::{Action, Parameter, Quality, Signal, signal::SignalInfo};
+use crate::ground::recipe::{self, Number, Surface};
+use crate::ground::tint;
+use crate::hand::{DeviceProfile, profile};
+use crate::medium::{Amount, Balance, Column, MEDIA, Medium, Nature, Under};
+use crate::paint::colour::Display;
+use crate::stroke::reason::{Reason, explain};
+use crate::stroke::trace::COMMON;
+use crate::stroke::{DabTrace, Trace};
+use crate::technique::{self, Technique};
+use crate::tool::Tool;
+
+/// What the program declares: everything that a screen needs to lay out controls, plots and tables.
+#[derive(Debug, Serialize)]
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+pub struct Declarations {
+    pub media: Vec<MediumDeclared>,
+    /// What every trace tells of a dab, whatever the medium.
+    pub columns: Vec<Column>,
+    /// In the order in which a dab's qualities stand.
+    pub qualities: [Quality; Quality::COUNT],
+    pub signals: Vec<SignalInfo>,
+    pub surfaces: Vec<SurfaceDeclared>,
+    pub ground_numbers: &'static [Number],
+    pub tints: Vec<TintDeclared>,
+    pub techniques: &'static [Technique],
+    pub samples: Samples,
+    /// The styluses that ship with the program, to play gestures through.
+    pub simulated_styluses: Vec<DeviceProfile>,
+    pub profile_fields: &'static [profile::Field],
+}
+
+/// What a medium declares.
+#[derive(Debug, Serialize)]
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+pub struct MediumDeclared {
+    pub medium: &'static str,
+    pub label: &'static str,
+    pub actions: Vec<ActionDeclared>,
+    pub parameters: Vec<&'static Parameter>,
+    /// What its trace tells of a dab, in the order of a dab's values.
+    pub columns: &'static [Column],
+    pub natures: Vec<Nature>,
+}
+
+/// Something that a medium's tools do, the word for it, and what their strips may lie on, the usual first.
+#[derive(Debug, Serialize)]
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+pub struct ActionDeclared {
+    pub action: Action,
+    pub word: &'static str,
+    pub unders: &'static [Under],
+}
+
+#[derive(Debug, Serialize)]
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+pub struct SurfaceDeclared {
+    pub surface: Surface,
+    pub label: &'static str,
+}
+
+/// A tint as it looks at full strength.
+#[derive(Debug, Serialize)]
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+pub struct TintDeclared {
+    pub tint: &'static str,
+    pub srgb8: [u8; 3],
+}
+
+/// The strokes that show a tool in the rack: one that lays, one that moves.
+#[derive(Debug, Serialize)]
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+pub struct Samples {
+    pub lay: &'static Technique,
+    #[serde(rename = "move")]
+    pub moves: &'static Technique,
+}
+
+/// Everything that is declared.
+pub fn declarations() -> Declarations {
+    let display = Display::shared();
+    let tint =
+        |t: &tint::Tint| TintDeclared { tint: t.name, srgb8: display.srgb8(&tint::reflectance(t, 1.0)) };
+    Declarations {
+        media: MEDIA.iter().map(|m| medium(*m)).collect(),
+        columns: COMMON.iter().map(|(column, _)| *column).collect(),
+        qualities: Quality::ALL,
+        signals: Signal::ALL.iter().map(|s| s.info()).collect(),
+        surfaces: Surface::ALL.map(|s| SurfaceDeclared { surface: s, label: s.label() }).into(),
+        ground_numbers: recipe::NUMBERS,
+        tints: tint::TINTS.iter().map(tint).collect(),
+        techniques: technique::all(),
+        samples: Samples { lay: technique::sample(Action::Lay), moves: technique::sample(Action::Blend) },
+        simulated_styluses: profile::simulated().into(),
+        profile_fields: &profile::FIELDS,
+    }
+}
+
+fn medium(medium: &dyn Medium) -> MediumDeclared {
+    let action = |(action, word): &(Action, &'static str)| ActionDeclared {
+        action: *action,
+        word,
+        unders: medium.unders(*action),
+    };
+    MediumDeclared {
+        medium: medium.name(),
+        label: medium.label(),
+        actions: medium.actions().iter().map(action).collect(),
+        parameters: medium.parameters().iter().collect(),
+        columns: medium.columns(),
+        natures: medium.natures(),
+    }
+}
+
+/// A trace for a screen: no more dabs than it can show.
+#[derive(Debug, Serialize)]
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+#[cfg_attr(feature = "types", ts(rename = "Trace"))]
+pub struct TraceShown<'a> {
+    pub length_mm: f64,
+    pub dabs: Vec<&'a DabTrace>,
+    pub balance: Balance,
+    /// All of the tool's medium on the sheet after it.
+    pub sheet: Amount,
+    /// Why the stroke was not laid to its end; nothing where it was.
+    pub cut: Option<&'a str>,
+}
+
+impl<'a> TraceShown<'a> {
+    /// At most `most` dabs of a trace and its last; `sheet`: what is on the sheet after it.
+    pub fn of(trace: &'a Trace, most: usize, sheet: Amount) -> Self {
+        let step = trace.dabs.len().div_ceil(most.max(1)).max(1);
+        let mut dabs: Vec<_> = trace.dabs.iter().step_by(step).collect();
+        if let Some(last) = trace.dabs.last()
+            && dabs.last().is_none_or(|d| d.at_mm < last.at_mm)
+        {
+            dabs.push(last);
+        }
+        let cut = trace.cut.as_deref();
+        Self { length_mm: trace.length_mm(), dabs, balance: trace.balance, sheet, cut }
+    }
+}
+
+/// A dab and why it is as it is.
+#[derive(Debug, Serialize)]
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+pub struct Explained<'a> {
+    pub dab: &'a DabTrace,
+    pub reason: Reason,
+}
+
+impl<'a> Explained<'a> {
+    /// The dab of a trace nearest to `at_mm` of travel; nothing where there is none.
+    pub fn of(tool: &Tool, trace: &'a Trace, at_mm: f64) -> Option<Self> {
+        trace.nearest(at_mm).map(|dab| Self { dab, reason: explain(tool, dab) })
+    }
+}

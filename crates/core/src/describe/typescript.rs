@@ -1,0 +1,96 @@
+//! The page's TypeScript types, written from the declarations of the core.
+
+use ts_rs::{Config, TS};
+
+use super::figures::GroundFigures;
+use super::{
+    ActionDeclared, Declarations, Explained, MediumDeclared, Samples, SurfaceDeclared, TintDeclared,
+    TraceShown,
+};
+use crate::chain::signal::SignalInfo;
+use crate::chain::{Action, Kind, Parameter, Quality, Signal, Signals, Station, Value};
+use crate::ground::recipe::{Number, Over, Recipe, Surface};
+use crate::ground::texture::Texture;
+use crate::hand::generate::Movement;
+use crate::hand::observed::{Observed, Warning};
+use crate::hand::propose::Proposal;
+use crate::hand::way::Way;
+use crate::hand::{Calibration, DeviceProfile, Hand, profile};
+use crate::medium::{Amount, Balance, Column, Nature, Reading, Under};
+use crate::stroke::DabTrace;
+use crate::stroke::advice::{Advice, Exercised};
+use crate::stroke::compare::Difference;
+use crate::stroke::reason::{Line, Reason};
+use crate::technique::{Role, Step, Technique};
+use crate::tool::Tool;
+use crate::tool::relevance::Relevance;
+use crate::touch::levels::Levels;
+use crate::touch::{Combine, Factor, Response};
+
+/// One module of every type that passes between core and page.
+pub fn module() -> String {
+    let config = Config::new().with_large_int("number");
+    let mut out =
+        String::from("/** Written by `xtask types` from the declarations of the core: not by hand. */\n");
+    macro_rules! declare {
+        ($($type:ty,)+) => {
+            $(out.push_str(&format!("\nexport {}\n", <$type as TS>::decl(&config)));)+
+        };
+    }
+    declare!(
+        Station,
+        Action,
+        Quality,
+        Signal,
+        SignalInfo,
+        Signals,
+        Value,
+        Kind,
+        Parameter,
+        Combine,
+        Response,
+        Factor,
+        Levels,
+        Calibration,
+        DeviceProfile,
+        profile::Field,
+        Hand,
+        Observed,
+        Warning,
+        Proposal,
+        Way,
+        Movement,
+        Surface,
+        Number,
+        Over,
+        Recipe,
+        Texture,
+        Column,
+        Reading,
+        Amount,
+        Balance,
+        Under,
+        Nature,
+        DabTrace,
+        Line,
+        Reason,
+        Difference,
+        Exercised,
+        Advice,
+        Relevance,
+        Tool,
+        Technique,
+        Role,
+        Step,
+        ActionDeclared,
+        MediumDeclared,
+        SurfaceDeclared,
+        TintDeclared,
+        Samples,
+        Declarations,
+        GroundFigures,
+        TraceShown<'static>,
+        Explained<'static>,
+    );
+    out
+}

@@ -1,0 +1,58 @@
+//! Why a mark is as it is, as a medium tells it.
+
+use crate::chain::{Qualities, Quality, Station};
+
+use super::column::{self, Column};
+
+/// What the trace tells of one contact.
+#[derive(Debug, Clone, Copy)]
+pub struct Told<'a> {
+    pub qualities: Qualities,
+    /// Area of the footprint, mm², and travel that the contact stands for, mm.
+    pub area_mm2: f64,
+    pub travel_mm: f64,
+    /// The medium's columns and their values.
+    pub columns: &'static [Column],
+    pub values: &'a [f64],
+}
+
+impl Told<'_> {
+    /// The value of a column.
+    ///
+    /// # Panics
+    /// Where the medium declares no such column.
+    pub fn value(&self, id: &str) -> f64 {
+        column::value(self.columns, self.values, id).unwrap_or_else(|| panic!("{id} is a declared column"))
+    }
+}
+
+/// One factor of a mark. All of them together multiply to it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Cause {
+    pub station: Station,
+    /// What acts: `tooth, 43 % touched`.
+    pub what: String,
+    /// Under 1 takes away, over 1 adds.
+    pub times: f64,
+    /// The quality behind it, whose responses share it.
+    pub quality: Option<Quality>,
+    /// `times` is counted from the most that the quality's responses can give: all of it is theirs.
+    pub of_most: bool,
+}
+
+impl Cause {
+    /// A factor that no quality stands behind.
+    pub fn plain(station: Station, what: impl Into<String>, times: f64) -> Self {
+        Self { station, what: what.into(), times, quality: None, of_most: false }
+    }
+
+    /// What a quality's value takes from the mark.
+    pub fn of_quality(quality: Quality, what: &str, times: f64) -> Self {
+        Self { station: Station::Touch, what: what.to_owned(), times, quality: Some(quality), of_most: false }
+    }
+
+    /// What a quality takes from the mark against the most that its responses can give.
+    pub fn of_most(quality: Quality, what: &str, times: f64) -> Self {
+        Self { of_most: true, ..Self::of_quality(quality, what, times) }
+    }
+}

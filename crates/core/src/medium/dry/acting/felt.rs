@@ -1,0 +1,50 @@
+//! What lies under a footprint: which pixels it may reach, and what a tip that rides on a closed layer feels.
+
+use crate::medium::dry::blocks::powder_um;
+use crate::sheet::{Rect, Sheet, TILE};
+use crate::tip::Footprint;
+
+/// The pixels of a sheet under a footprint, if there are any.
+pub fn under(shown: &Footprint, pixel: f32, sheet: &Sheet) -> Option<Rect> {
+    let (reach_x, reach_y) = shown.reach();
+    let to_px = |mm: f32, ceil: bool, size: usize| {
+        let px = mm / pixel + if ceil { 1.0 } else { -1.0 };
+        let px = if ceil { px.ceil() } else { px.floor() };
+        px.clamp(0.0, size as f32) as usize
+    };
+    let rect = Rect {
+        left: to_px(shown.x - reach_x, false, sheet.width()),
+        top: to_px(shown.y - reach_y, false, sheet.height()),
+        right: to_px(shown.x + reach_x, true, sheet.width()),
+        bottom: to_px(shown.y + reach_y, true, sheet.height()),
+    };
+    (rect.left < rect.right && rect.top < rect.bottom).then_some(rect)
+}
+
+/// Places along and across a footprint, as shares of its half axes, where what lies under it is felt.
+const FELT_ALONG: [f32; 5] = [-0.8, -0.4, 0.0, 0.4, 0.8];
+const FELT_ACROSS: [f32; 4] = [-0.6, -0.2, 0.2, 0.6];
+/// How many of those places may have less.
+const FELT_BARE: usize = 4;
+
+/// Powder that lies everywhere under a footprint, µm: four places in five have as much. A tip rides on a closed layer; where
+/// hollows are bare, it does not. `even`: number of an even stroke, whose own powder is not felt.
+pub fn lies_everywhere(shown: &Footprint, pixel: f32, sheet: &Sheet, even: Option<f32>) -> f32 {
+    let mut felt = [0.0_f32; FELT_ALONG.len() * FELT_ACROSS.len()];
+    let places = FELT_ALONG.iter().flat_map(|a| FELT_ACROSS.iter().map(move |b| (a, b)));
+    for (um, (along, across)) in felt.iter_mut().zip(places) {
+        let (u, v) = (along * (shown.half_length + shown.half_side), across * shown.half_width);
+        let (x, y) = (shown.x + u * shown.cos - v * shown.sin, shown.y + u * shown.sin + v * shown.cos);
+        // Beyond the sheet nothing lies.
+        if x >= 0.0 && y >= 0.0 {
+            *um = powder_um(sheet, (x / pixel) as usize, (y / pixel) as usize, even);
+        }
+    }
+    felt.sort_by(f32::total_cmp);
+    felt[FELT_BARE]
+}
+
+/// Corner of a tile, mm.
+pub fn corner((tx, ty): (usize, usize), pixel: f32) -> [f32; 2] {
+    [(tx * TILE) as f32 * pixel, (ty * TILE) as f32 * pixel]
+}

@@ -1,0 +1,65 @@
+//! Why a dry mark is as it is. The mark is the share of a closed, full layer that a dab works towards: covered × flow × opacity ×
+//! (1 − full); for a tool that the ground enters as an image, what of it is laid in the place of covered.
+
+use super::entry::Entry;
+use super::parameters::entry;
+use crate::chain::{Action, Quality, Settings, Station};
+use crate::medium::{Cause, Told};
+
+/// Loads below this touch nothing.
+const LEAST_LOAD: f64 = 1e-9;
+
+/// Share of the footprint that the tool reaches.
+fn reached(entry: Entry, told: &Told<'_>) -> f64 {
+    told.value(if entry == Entry::Contact { "covered" } else { "contact" })
+}
+
+/// The factors of a mark.
+pub fn causes(tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
+    let entry = entry(tool);
+    let reached = reached(entry, told);
+    let mut out = Vec::new();
+    // Beyond a load of 1 the tooth is closed: more force adds nothing.
+    let closed = |load: f64| load.clamp(LEAST_LOAD, 1.0);
+    let load = match entry {
+        // It lays the same whatever the force.
+        Entry::Multiplied => 1.0,
+        _ => {
+            let (load, full) = (closed(told.value("load")), closed(told.value("full_load")));
+            out.push(Cause::of_most(Quality::Force, "force", load / full));
+            out.push(Cause::plain(Station::Tip, format!("spread over {:.1} mm²", told.area_mm2), full));
+            load
+        }
+    };
+    let ground = match entry {
+        Entry::Contact => format!("tooth, {:.0} % touched", 100.0 * reached),
+        _ => format!("ground as an image, {:.0} % laid", 100.0 * reached),
+    };
+    out.push(Cause::plain(Station::Ground, ground, reached / load));
+    out.push(Cause::of_quality(Quality::Flow, "flow", told.qualities.get(Quality::Flow)));
+    if tool.action == Action::Lay {
+        out.push(Cause::of_quality(Quality::Opacity, "opacity", told.qualities.get(Quality::Opacity)));
+    }
+    let full = told.value("full");
+    out.push(Cause::plain(Station::Load, format!("tooth already {:.0} % full", 100.0 * full), 1.0 - full));
+    out
+}
+
+/// What the mark is like.
+pub fn headline(tool: &Settings<'_>, told: &Told<'_>) -> String {
+    let covered = 100.0 * reached(entry(tool), told);
+    let tone = match covered {
+        c if c < 1.0 => "hardly touches",
+        c if c < 30.0 => "light",
+        c if c < 70.0 => "broken",
+        _ => "closed",
+    };
+    match tool.action {
+        Action::Lay => format!("{tone}, covers {covered:.0} %."),
+        Action::Fix => "sprayed.".to_owned(),
+        Action::Blend | Action::Lift | Action::Cut => {
+            let taken = told.value("pickup_um_per_mm") * told.travel_mm;
+            format!("reaches {covered:.0} % of the tooth, picks up {taken:.2} µm.")
+        }
+    }
+}

@@ -1,0 +1,63 @@
+//! What media keep on a sheet: blocks of values, a layout each, declared by the medium that owns it.
+
+use std::ops::Range;
+
+use super::{Changed, Sheet};
+
+/// Side of a tile, pixels.
+pub const TILE: usize = 64;
+/// Pixels of a tile.
+pub const TILE_PIXELS: usize = TILE * TILE;
+
+/// How a block is laid out. A medium declares its layouts as statics: a layout is known by where it stands in memory.
+pub struct Layout {
+    /// For people: «powder».
+    pub name: &'static str,
+    /// Place among all layouts of all media, from the ground up; no two have the same (tested).
+    pub order: u8,
+    /// Values of a pixel; they lie together (planes of their own measured 4–6 times slower for dabs).
+    pub values: usize,
+    /// Values of the tile as a whole, after those of its pixels.
+    pub beside: usize,
+    /// Which values of a pixel are material: they make the checksum. The rest is what a medium must remember.
+    pub material: Range<usize>,
+    /// It only tells how the material of other blocks lies: by itself it is nothing.
+    pub tells: bool,
+    /// Which values of a pixel are height over what lies under it, µm, while they are fresh and once they have dried: what has
+    /// dried is ground for what comes.
+    pub fresh: &'static [usize],
+    pub dried: &'static [usize],
+    /// What moves while the hand rests; nothing for what stays as it was laid.
+    pub clock: Option<&'static (dyn Clock + Sync)>,
+}
+
+impl Layout {
+    /// Numbers of a block.
+    pub fn len(&self) -> usize {
+        TILE_PIXELS * self.values + self.beside
+    }
+
+    pub fn is_empty(&self) -> bool {
+        self.len() == 0
+    }
+
+    /// Whether it is the same declaration.
+    pub fn is(&self, other: &Layout) -> bool {
+        std::ptr::eq(self, other)
+    }
+}
+
+impl std::fmt::Debug for Layout {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.write_str(self.name)
+    }
+}
+
+/// What becomes of blocks with time, in steps of [`super::STEP_S`].
+pub trait Clock {
+    /// Whether anything would still move.
+    fn busy(&self, sheet: &Sheet) -> bool;
+
+    /// One step; tells the tiles that changed.
+    fn step_in_place(&self, sheet: &mut Sheet, changed: &mut Changed);
+}
