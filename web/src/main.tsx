@@ -5,7 +5,7 @@ import "./index.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { createRoot } from "react-dom/client";
 import { App } from "./App";
-import { setTheme, useBench } from "./bench/store";
+import { setTheme, useBench } from "./session/store";
 
 setTheme(useBench.getState().theme);
 const queries = new QueryClient({

@@ -5,6 +5,7 @@ import type { Hand, Profile } from "../model/hand";
 import type { Recipe } from "../model/ground";
 import type { ToolDocument } from "../model/tool";
 import type { components, paths } from "./schema";
+import { Refused } from "../model/refused";
 
 export const http = createClient<paths>({ baseUrl: "/api/v1" });
 
@@ -18,22 +19,6 @@ export interface Draft extends Omit<ApiDraft, "document"> {
 export interface Tool extends Omit<ApiTool, "kept" | "draft"> {
   kept: { number: number; document: ToolDocument; content_hash: string; kept_at: string };
   draft: Draft | null;
-}
-
-/** What a request came to, when it did not come to an answer. */
-export class Refused extends Error {
-  constructor(
-    readonly code: string,
-    message: string,
-    readonly field: string | null = null,
-    readonly present: number | null = null,
-  ) {
-    super(field ? `${field}: ${message}` : message);
-  }
-  /** Nobody is at fault: trying again later may do. */
-  get away(): boolean {
-    return this.code === "away" || this.code === "database-away" || this.code === "internal";
-  }
 }
 
 type Answer<T> = { data?: T | undefined; error?: unknown; response: Response };

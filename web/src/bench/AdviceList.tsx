@@ -2,10 +2,10 @@
 
 import { Popover } from "radix-ui";
 import { Button } from "../ui/controls";
-import { useBenchContext } from "./context";
+import { useBenchContext } from "../session/context";
 import { withDifference } from "../model/tool";
-import { edit, useBench, useDocument } from "./store";
-import { useAdvice } from "./useEngine";
+import { edit, useBench, useDocument } from "../session/store";
+import { useAdvice } from "../session/useEngine";
 
 export function AdviceList() {
   const { gestures } = useBenchContext();

@@ -1,31 +1,18 @@
 /** The Bench: ribbon, controls, proof sheet and trace, all at once. */
 
 import type { Tool } from "../api/client";
-import type { Station } from "../model/tool";
 import { Proof } from "./Proof";
 import { Ribbon } from "./Ribbon";
 import { Hand } from "./stations/Hand";
-import { Ground, Load, Mix, Relief } from "./stations/Others";
-import { Tip } from "./stations/Tip";
+import { Panel } from "./stations/Panel";
 import { Touch } from "./stations/Touch";
-import { useBench } from "./store";
+import { useBench } from "../session/store";
 import { Notices, TitleBar } from "./TitleBar";
 import { Reason, TracePlot } from "./TracePane";
 import { useKeys } from "./useKeys";
 
-const PANELS: Record<Station, () => React.ReactNode> = {
-  hand: Hand,
-  touch: Touch,
-  tip: Tip,
-  load: Load,
-  mix: Mix,
-  ground: Ground,
-  relief: Relief,
-};
-
 export function Bench({ tools }: { tools: Tool[] }) {
   const station = useBench((s) => s.station);
-  const Panel = PANELS[station];
   useKeys();
   return (
     <div className="grid min-h-0 grid-rows-[42px_96px_minmax(0,1fr)_142px]">
@@ -36,7 +23,7 @@ export function Bench({ tools }: { tools: Tool[] }) {
       </div>
       <main className="grid min-h-0 grid-cols-[400px_minmax(0,1fr)] border-x border-line bg-pane">
         <section aria-label="Controls" className="min-h-0 overflow-y-auto border-r border-line bg-raised px-3 py-2">
-          <Panel />
+          {station === "hand" ? <Hand /> : station === "touch" ? <Touch /> : <Panel key={station} station={station} />}
         </section>
         <div className="min-h-0 min-w-0 px-3 py-1">
           <Proof />

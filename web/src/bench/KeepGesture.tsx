@@ -8,7 +8,7 @@ import { PACKED } from "../engine/types";
 import { Choice } from "../ui/controls";
 import { Naming } from "../ui/Naming";
 import { intoStrip } from "../draw/intoStrip";
-import { useBench } from "./store";
+import { useBench } from "../session/store";
 
 /** The way of a stroke, small. */
 function Preview({ stroke }: { stroke: number[] }) {

@@ -6,13 +6,17 @@ import { DrawingSheet } from "../draw/DrawingSheet";
 import { useDrawing } from "../draw/useDrawing";
 import { Button } from "../ui/controls";
 import { KeepGesture } from "./KeepGesture";
-import { commit, useBench, useDocument, wipePad } from "./store";
+import { cleanTool, commit, useBench, useDocument, wipePad } from "../session/store";
+
+const NEVER: number[] = [];
 
 export function Pad(props: { width: number; height: number; label: number; pixelMm: number }) {
   const document = useDocument();
   const hand = useBench((s) => s.hand);
   const strokes = useBench((s) => s.now?.pad);
+  const cleaned = useBench((s) => s.now?.cleaned) ?? NEVER;
   const open = useBench((s) => s.padOpen);
+  const carries = !!strokes?.length && !cleaned.includes(strokes.length);
   const [keeping, setKeeping] = useState(false);
   const drawing = useDrawing({
     document,
@@ -21,6 +25,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
     width: props.width,
     height: props.height,
     pixelMm: props.pixelMm,
+    fresh: (stroke) => stroke === 0 || cleaned.includes(stroke),
     onStroke: (samples) => commit({ pad: [...(useBench.getState().now?.pad ?? []), samples] }),
   });
 
@@ -41,6 +46,9 @@ export function Pad(props: { width: number; height: number; label: number; pixel
           </Button>
           <Button className="!min-h-6 !px-1.5 !py-0" disabled={!strokes?.length} onClick={wipePad} title="Wipe (W); undo brings it back">
             Wipe
+          </Button>
+          <Button className="!min-h-6 !px-1.5 !py-0" disabled={!carries} onClick={cleanTool} title="Before the next stroke: what it took up is wiped off, a worn point is sharp again">
+            Clean
           </Button>
           {open && (
             <Button className="!min-h-6 !py-0" disabled={!strokes?.length} onClick={() => setKeeping(true)}>

@@ -2,11 +2,11 @@
 
 import { Command } from "cmdk";
 import { useLocation, useNavigate } from "react-router";
-import { STATIONS } from "../model/tool";
+import { STATIONS, mediumOf } from "../model/tool";
 import type { Tool } from "../api/client";
-import { useBenchContext } from "./context";
-import { keep, switchTo } from "./saving";
-import { edit, redo, setTheme, undo, useBench, useKept, wipePad } from "./store";
+import { useBenchContext } from "../session/context";
+import { keep, switchTo } from "../session/saving";
+import { edit, redo, setTheme, undo, useBench, useKept, wipePad } from "../session/store";
 
 export function Palette({ tools }: { tools: Tool[] }) {
   const open = useBench((s) => s.palette);
@@ -54,7 +54,7 @@ export function Palette({ tools }: { tools: Tool[] }) {
         {STATIONS.map((s, i) => item(`Station: ${s.label}`, onBench(() => useBench.setState({ station: s.id })), String(i + 1)))}
         {gestures.map((g) => item(`Gesture: ${g.name}`, onBench(() => useBench.setState({ gesture: g.id }))))}
         {tools.map((t) => item(`Tool: ${t.name}`, onBench(() => void switchTo(t))))}
-        {declarations.parameters.map((p) =>
+        {mediumOf(declarations, kept?.medium ?? null).parameters.map((p) =>
           item(`Parameter: ${p.label}`, onBench(() => useBench.setState({ station: p.station })), STATIONS.find((s) => s.id === p.station)?.label),
         )}
         {item("Keep the draft", onBench(() => void keep()), "Ctrl Enter")}

@@ -5,28 +5,31 @@ import type { Dab, Trace } from "../engine/types";
 import { Spark, type Series } from "../plot/Spark";
 import { useSize } from "../plot/useSize";
 import { calledOf } from "../model/ground";
-import { STATIONS, changes, laysFilm, type Station } from "../model/tool";
-import { useDeclared } from "./context";
-import { useBench, useDocument, useKept } from "./store";
-import { useTrace } from "./useEngine";
-
-const span = (values: number[]): [number, number] => [Math.min(...values), Math.max(...values)];
+import { viewsOf } from "../media";
+import { rangeOf, type RibbonOf, type RibbonView } from "../media/views";
+import { STATIONS, changes, type Station } from "../model/tool";
+import { useDeclared } from "../session/context";
+import { useBench, useDocument, useKept } from "../session/store";
+import { useTrace } from "../session/useEngine";
 
 export function Ribbon() {
   const gesture = useBench((s) => s.gesture);
   const open = useBench((s) => s.station);
   const kept = useKept();
   const draft = useDocument();
-  const { declarations, qualityOf } = useDeclared();
+  const { declarations, medium, qualityOf, columnOf } = useDeclared();
   const paper = draft ? calledOf(declarations, draft.ground) : "";
-  const film = !!draft && laysFilm(draft);
   const keptTrace = useTrace("kept", gesture);
   const draftTrace = useTrace("draft", gesture);
-  const changed = kept && draft ? changes(kept, draft, declarations.parameters).stations : new Set<Station>();
+  const changed = kept && draft ? changes(kept, draft, medium.parameters).stations : new Set<Station>();
   const views = useMemo(
-    () => STATIONS.map(({ id }) => viewOf(id, keptTrace, draftTrace, (d) => qualityOf(d, "force"), paper, film)),
+    () => {
+      if (!draft) return [];
+      const of: RibbonOf = { document: draft, kept: keptTrace, draft: draftTrace, column: columnOf, ground: paper };
+      return STATIONS.map(({ id }) => viewOf(id, of, medium.medium, (d) => qualityOf(d, "force")));
+    },
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the declarations never change
-    [keptTrace, draftTrace, paper, film],
+    [keptTrace, draftTrace, paper, draft],
   );
   return (
     <nav aria-label="Stations" className="grid h-full grid-cols-7 overflow-hidden rounded-t border border-line">
@@ -61,52 +64,26 @@ export function Ribbon() {
   );
 }
 
-interface View {
-  figure: string;
-  /** What to say in place of a plot where the station has nothing to do. */
-  idle?: string;
-  of?: (dab: Dab) => number;
-  kept?: Trace | null;
-  draft?: Trace | null;
-  look?: "ink";
-  footprints?: boolean;
-}
-
-function viewOf(id: Station, kept: Trace | null, draft: Trace | null, force: (d: Dab) => number, paper: string, film: boolean): View {
+function viewOf(id: Station, of: RibbonOf, medium: string, force: (d: Dab) => number): RibbonView {
+  const { kept, draft } = of;
   const dabs = draft?.dabs ?? [];
   // Nothing was measured yet: no number is better than a nought.
-  if (dabs.length === 0) return { figure: id === "ground" ? paper : "–" };
-  const range = (of: (d: Dab) => number, digits: number, unit: string) => {
-    const [low, high] = span(dabs.map(of));
-    return `${low.toFixed(digits)}–${high.toFixed(digits)} ${unit}`;
-  };
+  if (dabs.length === 0) return { figure: id === "ground" ? of.ground : "–" };
   switch (id) {
     case "hand":
-      return { figure: range((d) => d.hand_gf, 0, "gf"), of: (d) => d.hand_gf, draft, look: "ink" };
+      return { figure: rangeOf(draft, (d) => d.hand_gf, 0, "gf"), of: (d) => d.hand_gf, draft, look: "ink" };
     case "touch":
-      return { figure: range(force, 0, "gf"), of: force, kept, draft };
+      return { figure: rangeOf(draft, force, 0, "gf"), of: force, kept, draft };
     case "tip": {
       const widest = dabs.reduce((m, d) => (d.length_mm > m.length_mm ? d : m));
       return { figure: `${widest.length_mm.toFixed(1)} × ${widest.width_mm.toFixed(1)} mm`, footprints: true, kept, draft };
     }
-    case "load":
-      if (dabs.every((d) => d.laid_um_per_mm === 0)) return { figure: "–", idle: film ? "an even film, no powder" : "lays no powder" };
-      return { figure: range((d) => d.laid_um_per_mm, 1, "µm/mm"), of: (d) => d.laid_um_per_mm, kept, draft };
-    case "mix":
-      if (dabs.some((d) => d.pickup_um_per_mm > 0)) {
-        return { figure: range((d) => d.pickup_um_per_mm, 1, "µm/mm"), of: (d) => d.pickup_um_per_mm, kept, draft };
-      }
-      return { figure: "–", idle: "nothing is picked up: a stick only lays" };
-    case "ground":
-      return { figure: paper, of: (d) => d.covered, kept, draft };
-    case "relief": {
-      const thickest = Math.max(0, ...dabs.map((d) => d.film_um));
-      return { figure: "flat", idle: film ? "an even film has no height" : `powder adds ${thickest.toFixed(1)} µm at most` };
-    }
+    default:
+      return viewsOf(medium).ribbon(id, of);
   }
 }
 
-const Plot = memo(function Plot({ view, length }: { view: View; length: number }) {
+const Plot = memo(function Plot({ view, length }: { view: RibbonView; length: number }) {
   const { ref, size } = useSize<HTMLSpanElement>();
   const cursor = useBench((s) => s.cursor);
   const points = (trace: Trace | null | undefined, of: (d: Dab) => number): [number, number][] =>

@@ -6,17 +6,9 @@ import { changes } from "../model/tool";
 import { Button, Choice, Notice } from "../ui/controls";
 import { Naming } from "../ui/Naming";
 import { AdviceList } from "./AdviceList";
-import { useDeclared } from "./context";
-import { keep, keepAsNew, switchTo, takeTheirs } from "./saving";
-import { edit, redo, undo, useBench, useDocument, useKept } from "./store";
-
-const ACTIONS: [string, string][] = [
-  ["lay", "lays"],
-  ["blend", "blends"],
-  ["lift", "lifts"],
-  ["cut", "rubs off"],
-  ["fix", "fixes"],
-];
+import { useDeclared } from "../session/context";
+import { keep, keepAsNew, switchTo, takeTheirs } from "../session/saving";
+import { edit, redo, undo, useBench, useDocument, useKept } from "../session/store";
 
 export function TitleBar({ tools }: { tools: Tool[] }) {
   const tool = useBench((s) => s.tool);
@@ -25,10 +17,10 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
   const canUndo = useBench((s) => s.past.length > 0);
   const canRedo = useBench((s) => s.future.length > 0);
   const naming = useBench((s) => s.naming);
-  const { declarations } = useDeclared();
+  const { medium } = useDeclared();
   const queries = useQueryClient();
   if (!tool || !kept || !draft) return null;
-  const { count } = changes(kept, draft, declarations.parameters);
+  const { count } = changes(kept, draft, medium.parameters);
   const refresh = () => queries.invalidateQueries({ queryKey: ["tools"] });
   return (
     <header className="flex h-full items-center gap-2">
@@ -49,7 +41,7 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
         label="Action"
         className="!min-h-6 !border-transparent !bg-transparent !px-0 text-muted"
         value={draft.action}
-        options={ACTIONS}
+        options={medium.actions.map((a) => [a.action, a.word])}
         onChange={(action) => edit((d) => ({ ...d, action }))}
       />
       <span className="truncate text-muted" data-testid="draft-status">

@@ -2,15 +2,16 @@
 
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
+import type { Column, MediumDeclared, Quality, Reading } from "../engine/generated/core";
 import type { Dab, Trace } from "../engine/types";
 import { useSize } from "../plot/useSize";
 import { STATIONS, outputRange, short } from "../model/tool";
 import { traceCsv } from "../engine/client";
 import { Button } from "../ui/controls";
 import { saveFile } from "../ui/saveFile";
-import { useDeclared } from "./context";
-import { useBench, useDocument, within } from "./store";
-import { useDifferences, useExplained, useTrace } from "./useEngine";
+import { useDeclared } from "../session/context";
+import { useBench, useDocument, within } from "../session/store";
+import { useDifferences, useExplained, useTrace } from "../session/useEngine";
 
 const stationLabel = (id: string) => STATIONS.find((s) => s.id === id)?.label ?? id;
 
@@ -18,7 +19,7 @@ export function Reason() {
   const gesture = useBench((s) => s.gesture);
   const cursor = useBench((s) => s.cursor);
   const explained = useExplained("draft", gesture, cursor);
-  const { declarations, signal, ownParameter } = useDeclared();
+  const { declarations, medium, signal, ownParameter, qualityOf } = useDeclared();
   const document = useDocument();
   const beside = useBench((s) => s.beside);
   const against = useBench((s) => s.against);
@@ -77,7 +78,7 @@ export function Reason() {
       <details className="mt-1">
         <summary className="cursor-pointer text-muted">Every factor</summary>
         <dl className="grid grid-cols-[1fr_auto] gap-x-3 text-[12px]">
-          {[...figures(dab, declarations.qualities.map((q) => q.quality)), ...responses].map(([label, value]) => (
+          {[...figures(dab, declarations.columns, medium, qualityOf), ...responses].map(([label, value]) => (
             <div key={label} className="contents">
               <dt className="text-muted">{label}</dt>
               <dd className="num text-right">{value}</dd>
@@ -100,7 +101,7 @@ function Beside({ dab }: { dab: Dab }) {
   const beside = useBench((s) => s.beside);
   const kept = useExplained("kept", beside === "kept" ? gesture : null, dab.at_mm);
   const other = beside === "kept" ? (kept?.dab ?? null) : (beside?.dab ?? null);
-  const differences = useDifferences(other, dab);
+  const differences = useDifferences(useDeclared().medium.medium, other, dab);
   const against = useBench((s) => s.against?.name ?? "kept");
   const name = beside === "kept" ? against : (beside?.name ?? "");
   if (!differences) return null;
@@ -128,28 +129,19 @@ function Beside({ dab }: { dab: Dab }) {
   );
 }
 
-/** Every recorded number of a dab with its unit. */
-function figures(d: Dab, qualities: string[]): [string, string][] {
-  const s = d.signals;
-  const units: Record<string, string> = { force: "gf", flow: "×", width: "mm", aspect: "×", angle: "°", side: "mm", spacing: "×", scatter: "mm", tooth: "×" };
+/** How a number of the trace is written. */
+function written(value: number, unit: string, kind: Reading): string {
+  if (kind === "share") return `${(100 * value).toFixed(1)} %`;
+  return `${short(value)} ${unit}`.trimEnd();
+}
+
+/** Every recorded number of a dab with its unit: what every trace tells, the qualities, what the medium tells. */
+function figures(d: Dab, common: Column[], medium: MediumDeclared, qualityOf: (d: Dab, q: Quality) => number): [string, string][] {
+  const numbers: Record<string, unknown> = { ...d.signals, ...d };
   return [
-    ["Pressure, raw → calibrated", `${s.raw_pressure.toFixed(3)} → ${s.pressure.toFixed(3)}`],
-    ["Force of the hand", `${d.hand_gf.toFixed(0)} gf`],
-    ["Hardest press", s.hardest_press.toFixed(3)],
-    ["Tilt, lean, barrel", `${s.tilt_deg.toFixed(0)}°, ${s.lean_deg.toFixed(0)}°, ${s.barrel_deg.toFixed(0)}°`],
-    ["Speed, heading", `${s.speed_mm_s.toFixed(0)} mm/s, ${s.heading_deg.toFixed(0)}°`],
-    ["Distance, time", `${s.distance_mm.toFixed(1)} mm, ${s.time_s.toFixed(2)} s`],
-    ["Paint left", s.paint_left.toFixed(2)],
-    ["Chance per dab, per stroke", `${s.chance_dab.toFixed(2)}, ${s.chance_stroke.toFixed(2)}`],
-    ...qualities.map((q, i): [string, string] => [`Quality: ${q}`, `${short(d.qualities[i] ?? 0)} ${units[q] ?? ""}`]),
-    ["Footprint", `${d.length_mm.toFixed(1)} × ${d.width_mm.toFixed(1)} mm at ${d.angle_deg.toFixed(0)}°, ${d.area_mm2.toFixed(1)} mm²`],
-    ["Load on the tooth", short(d.load)],
-    ["Touched, contact", `${(100 * d.covered).toFixed(1)} %, ${(100 * d.contact).toFixed(1)} %`],
-    ["Tooth already full", `${(100 * d.full).toFixed(1)} %`],
-    ["Lag of steadying", d.lag_mm > 0 ? `${d.lag_mm.toFixed(2)} mm, ${d.lag_ms.toFixed(0)} ms` : "none"],
-    ["Powder laid, picked up", `${d.laid_um_per_mm.toFixed(2)}, ${d.pickup_um_per_mm.toFixed(2)} µm/mm`],
-    ["Thickest film", `${d.film_um.toFixed(1)} µm`],
-    ["Travel of this dab", `${d.travel_mm.toFixed(2)} mm`],
+    ...common.map(({ id, label, unit, kind }): [string, string] => [label, written(Number(numbers[id] ?? 0), unit, kind)]),
+    ...medium.parameters.flatMap((p): [string, string][] => (p.quality ? [[`Quality: ${p.label.toLowerCase()}`, written(qualityOf(d, p.quality), p.unit, "amount")]] : [])),
+    ...medium.columns.map(({ label, unit, kind }, i): [string, string] => [label, written(d.values[i] ?? 0, unit, kind)]),
   ];
 }
 
@@ -162,7 +154,7 @@ export function TracePlot() {
   const kept = useTrace("kept", gesture);
   const besideName = useBench((s) => s.against?.name ?? "kept");
   const draft = useTrace("draft", gesture);
-  const { qualityOf } = useDeclared();
+  const { qualityOf, columnOf } = useDeclared();
   const { width, height } = size;
   const length = Math.max(1, draft?.length_mm ?? 1);
   const x = scaleLinear([0, length], [MARGIN.left, width - MARGIN.right]);
@@ -178,7 +170,7 @@ export function TracePlot() {
     { name: "hand", trace: draft, of: (d) => d.hand_gf / top, stroke: "var(--faint)", width: 1.2 },
     { name: besideName, trace: kept, of: (d) => force(d) / top, stroke: "var(--kept)", dash: "4 3", width: 1.3 },
     { name: "draft", trace: draft, of: (d) => force(d) / top, stroke: "var(--draft)", width: 2 },
-    { name: "covered", trace: draft, of: (d) => d.covered, stroke: "var(--ink)", width: 1 },
+    { name: "covered", trace: draft, of: (d) => columnOf(d, "covered"), stroke: "var(--ink)", width: 1 },
   ];
   return (
     <div ref={ref} className="h-full min-w-0">

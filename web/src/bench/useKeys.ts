@@ -2,8 +2,8 @@
 
 import { useEffect } from "react";
 import { STATIONS } from "../model/tool";
-import { keep } from "./saving";
-import { redo, undo, useBench, wipePad } from "./store";
+import { keep } from "../session/saving";
+import { redo, undo, useBench, wipePad } from "../session/store";
 
 /** Something is being typed; a number field whose number is taken is not typed in. */
 const typing = (target: EventTarget | null) =>

@@ -3,9 +3,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { Refused, addCurve, listCurves, removeCurve, type KeptCurve } from "../api/client";
-import { useCurve } from "../bench/useEngine";
+import { addCurve, listCurves, removeCurve, type KeptCurve } from "../api/client";
+import { useCurve } from "../session/useEngine";
 import { Button } from "../ui/controls";
+import { Refused } from "../model/refused";
 
 type Points = [number, number][];
 

@@ -1,6 +1,6 @@
 /** The pen seen from above: where its end points is the lean, how far out the tilt. Turned with a pointer or the arrow keys. */
 
-import { useBench, within } from "../bench/store";
+import { useBench, within } from "../session/store";
 import { aroundMiddle } from "../ui/dial";
 
 const SIZE = 92;

@@ -1,7 +1,7 @@
 /** What stands in for what a mouse, finger or plain pen does not report. */
 
 import { Popover } from "radix-ui";
-import { useBench, type StandIn } from "../bench/store";
+import { useBench, type StandIn } from "../session/store";
 import { forceOf } from "../model/hand";
 import { Choice } from "../ui/controls";
 import { LeanDial } from "./LeanDial";

@@ -3,7 +3,7 @@
  * when the hand lifts, so what may still be part of it is held back.
  */
 
-import type { StandIn } from "../bench/store";
+import type { StandIn } from "../session/store";
 import { PACKED } from "../engine/types";
 
 /** Speed at which half of what speed can do is done, mm/s (tuned by hand with a mouse). */

@@ -1,6 +1,6 @@
 /** A drawn stroke becomes a gesture: it moves to where strips begin. */
 
-import { STRIP_MM } from "../bench/columns";
+import { STRIP_MM } from "../session/columns";
 import { PACKED } from "../engine/types";
 
 /** Moves a stroke into a strip: centred up and down, and within it from left to right where it fits. */

@@ -1,6 +1,6 @@
 /** From pointer events to samples: the pen's own channels, and stand-ins for what a mouse or finger does not have. */
 
-import { within, type Live, type StandIn } from "../bench/store";
+import { within, type Live, type StandIn } from "../session/store";
 
 const DEGREE = Math.PI / 180;
 

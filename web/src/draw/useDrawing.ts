@@ -1,7 +1,8 @@
 /** Drawing on a sheet of the engine's: a pen, a mouse with stand-ins, or a gesture played at true speed. */
 
 import { useEffect, useRef, useState } from "react";
-import { useBench, within } from "../bench/store";
+import { refusalOf } from "../model/refused";
+import { say, useBench, within } from "../session/store";
 import { engine, giveCanvas, sendSamples } from "../engine/client";
 import { PACKED } from "../engine/types";
 import type { Hand } from "../model/hand";
@@ -34,6 +35,8 @@ export interface DrawingOptions {
   /** mm of a device pixel. */
   pixelMm: number;
   onStroke: (samples: number[]) => void;
+  /** Whether the tool is clean and sharp before the stroke of this number; without it, before each. */
+  fresh?: (stroke: number) => boolean;
   /** Every report, of a hovering pen too. */
   onReport?: (report: Report) => void;
   /** How many reports an event brought. */
@@ -52,6 +55,8 @@ export function useDrawing(options: DrawingOptions) {
   const shown = useRef("");
   const given = useRef(false);
   const gone = useRef(false);
+  /** When the last stroke ended, s; 0 before the first. */
+  const ended = useRef(0);
 
   useEffect(() => {
     const element = canvas.current;
@@ -67,16 +72,21 @@ export function useDrawing(options: DrawingOptions) {
     };
   }, []);
 
+  const fresh = (stroke: number) => options.fresh?.(stroke) ?? true;
+  const refused = (error: unknown) => {
+    const { field, message } = refusalOf(error);
+    say(`The pen reported what cannot be: ${field} ${message}`);
+  };
   const scale = window.devicePixelRatio || 1;
   const size = { width: Math.round(width * scale), height: Math.round(height * scale) };
-  const state = (all: number[][] | undefined) => JSON.stringify([document, hand, size, pixelMm, all?.length ?? 0, all?.map((s) => s.length)]);
+  const state = (all: number[][] | undefined) => JSON.stringify([document, hand, size, pixelMm, all?.length ?? 0, all?.map((s, i) => [s.length, fresh(i)])]);
   const key = state(strokes);
   useEffect(() => {
     if (!document || shown.current === key || drawing.current) return;
     shown.current = key;
     const packed = (strokes ?? []).map((s) => Float64Array.from(s));
     setBusy(true);
-    void engine.padRun(document, hand, { ...size, pixelMm, originY: ORIGIN_Y }, packed).then((whole) => {
+    void engine.padRun(document, hand, { ...size, pixelMm, originY: ORIGIN_Y }, packed, packed.map((_, i) => fresh(i))).then((whole) => {
       if (whole) setBusy(false);
       else if (shown.current === key) cut.current = true;
     });
@@ -119,7 +129,7 @@ export function useDrawing(options: DrawingOptions) {
     }
     if (batch.length === 0) return;
     stroke.samples.push(...batch);
-    sendSamples(Float64Array.from(batch), performance.timeOrigin + e.timeStamp);
+    sendSamples(Float64Array.from(batch), performance.timeOrigin + e.timeStamp, refused);
   };
 
   // Raw updates come as often as the pen reports; React does not know the event.
@@ -138,6 +148,7 @@ export function useDrawing(options: DrawingOptions) {
 
   const finish = (samples: number[]) => {
     drawing.current = null;
+    ended.current = performance.now() / 1000;
     void engine.padLift();
     lift.current(samples);
   };
@@ -176,9 +187,9 @@ export function useDrawing(options: DrawingOptions) {
         if (batch.length === 0) continue;
         if (!drawing.current) {
           drawing.current = stroke;
-          void engine.padBegin(document, heldBy);
+          void engine.padBegin(document, heldBy, fresh(strokes?.length ?? 0));
         }
-        sendSamples(Float64Array.from(batch), performance.timeOrigin + performance.now());
+        sendSamples(Float64Array.from(batch), performance.timeOrigin + performance.now(), refused);
       }
       finish(stroke.samples);
     }
@@ -190,7 +201,7 @@ export function useDrawing(options: DrawingOptions) {
     const rest = stroke.way?.lift() ?? [];
     if (rest.length > 0) {
       stroke.samples.push(...rest);
-      sendSamples(Float64Array.from(rest), performance.timeOrigin + e.timeStamp);
+      sendSamples(Float64Array.from(rest), performance.timeOrigin + e.timeStamp, refused);
     }
     finish(stroke.samples);
   };
@@ -200,8 +211,8 @@ export function useDrawing(options: DrawingOptions) {
       if (!document || drawing.current || e.button !== 0) return;
       e.currentTarget.setPointerCapture(e.pointerId);
       const way = isPen(e.nativeEvent) ? null : new ForceOfWay(useBench.getState().standIn);
-      drawing.current = { samples: [], start: e.timeStamp / 1000, id: e.pointerId, last: 0, way };
-      void engine.padBegin(document, hand);
+      drawing.current = { samples: [], start: e.timeStamp / 1000 - pause(e.timeStamp / 1000, ended.current), id: e.pointerId, last: 0, way };
+      void engine.padBegin(document, hand, fresh(strokes?.length ?? 0));
       take(e.nativeEvent);
     },
     onPointerUp: end,
@@ -220,6 +231,12 @@ export function useDrawing(options: DrawingOptions) {
 
   return { canvas, busy, handlers, play };
 }
+
+/** A hand that rests longer than this has waited no longer, s: by then a wash is dry. */
+const LONGEST_PAUSE_S = 3600;
+
+/** How long the hand has rested, s. */
+const pause = (now: number, ended: number) => (ended > 0 ? Math.min(LONGEST_PAUSE_S, Math.max(0, now - ended)) : 0);
 
 /** No pointer has this id. */
 const PLAYED = -1;

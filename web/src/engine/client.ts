@@ -106,24 +106,11 @@ export async function sheetPicture(job: SheetJob): Promise<Uint8Array<ArrayBuffe
   return rgba;
 }
 
-export function sendSamples(samples: Float64Array<ArrayBuffer>, madeAt: number) {
-  void engine.padExtend(transfer(samples, [samples.buffer]), madeAt);
+/** `onRefused`: the core refused a report. */
+export function sendSamples(samples: Float64Array<ArrayBuffer>, madeAt: number, onRefused: (error: unknown) => void) {
+  engine.padExtend(transfer(samples, [samples.buffer]), madeAt).catch(onRefused);
 }
 
 export function giveCanvas(canvas: OffscreenCanvas) {
   void engine.padCanvas(transfer(canvas, [canvas]));
-}
-
-/** A refusal of the core, thrown as JSON. */
-export function refusalOf(error: unknown): { field: string; message: string } {
-  const text = error instanceof Error ? error.message : String(error);
-  try {
-    const parsed: unknown = JSON.parse(text);
-    if (typeof parsed === "object" && parsed !== null && "field" in parsed && "message" in parsed) {
-      return { field: String(parsed.field), message: String(parsed.message) };
-    }
-  } catch {
-    // Not one of ours: say it as it is.
-  }
-  return { field: "", message: text };
 }

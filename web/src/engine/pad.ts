@@ -23,6 +23,12 @@ interface Rect {
   bottom: number;
 }
 
+/** A sheet at rest is kept so far behind the clock, ms: reports come later than they were made. */
+const REST_BEHIND_MS = 120;
+
+/** Steps of time that a stroke waited for: its first report says how long. */
+const waited = (surface: Surface, stroke: Float64Array) => Math.floor((stroke[0] ?? 0) / surface.stepS);
+
 const groundOf = (tool: ToolDocument) => JSON.stringify(tool.ground);
 const keyOf = (tool: ToolDocument, size: PadSize) => [groundOf(tool), size.width, size.height, size.pixelMm, size.originY].join();
 
@@ -37,10 +43,14 @@ export class Pad {
   private frameAsked = false;
   private onceDrawn: (() => void)[] = [];
   private newest = 0;
-  private strokes = 0;
   private tool: ToolDocument | null = null;
   /** When the newest reports that wait for a frame were made, ms since the time origin. */
   private waiting: number[] = [];
+  /** The stroke that is begun has heard no report yet: what it waited for is still to go over the sheet. */
+  private begun = false;
+  /** When the last stroke ended, ms, and the steps of time that went over the sheet since. */
+  private restsSince = 0;
+  private rested = 0;
   /** The pen lifted, and the end of its stroke is not laid yet. */
   private lifted = false;
   /** How long the engine has worked for the next frame, ms. */
@@ -60,7 +70,7 @@ export class Pad {
    * Lays everything anew in turns and shows it; false if a newer run or a stroke took its place. Laid on a sheet of its own:
    * until it is whole, the one before stays in sight and can be drawn on.
    */
-  async run(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[]): Promise<boolean> {
+  async run(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[], fresh: boolean[]): Promise<boolean> {
     const run = ++this.newest;
     this.wanted = size;
     await imagesFor(this.studio, JSON.stringify(tool));
@@ -68,31 +78,30 @@ export class Pad {
     await turn();
     if (run !== this.newest) return false;
     const surface = this.sheet(tool, size);
-    const laid = await this.lay(surface, [JSON.stringify(tool), JSON.stringify(hand)], strokes, () => run === this.newest);
-    if (laid === null) {
+    if (!(await this.lay(surface, [JSON.stringify(tool), JSON.stringify(hand)], strokes, fresh, () => run === this.newest))) {
       surface.free();
       return false;
     }
-    this.put(surface, tool, size, laid);
+    this.put(surface, tool, size);
     this.mark({ left: 0, top: 0, right: size.width, bottom: size.height });
     await new Promise<void>((drawn) => this.onceDrawn.push(drawn));
     void this.prepareGround(tool);
     return true;
   }
 
-  /** Lays strokes in turns while they are `current`; gives how many passes there are. */
-  private async lay(surface: Surface, [tool, hand]: [string, string], strokes: Float64Array[], current: () => boolean): Promise<number | null> {
-    let passes = 0;
-    surface.makeReady(tool);
+  /** Lays strokes in turns while they are `current`. `fresh`: whether the tool was clean and sharp before each. */
+  private async lay(surface: Surface, [tool, hand]: [string, string], strokes: Float64Array[], fresh: boolean[], current: () => boolean): Promise<boolean> {
+    surface.makeReady(tool, undefined);
     const slices = new Slices();
-    for (const stroke of strokes) {
-      surface.begin(tool, hand, passes);
+    for (const [i, stroke] of strokes.entries()) {
+      surface.advance(waited(surface, stroke));
+      surface.begin(tool, hand, fresh[i] ?? true);
       surface.hear(stroke);
       surface.hearLift();
-      if (!(await workOff(surface, slices, current))) return null;
-      passes += surface.end();
+      if (!(await workOff(surface, slices, current))) return false;
+      surface.end();
     }
-    return passes;
+    return true;
   }
 
   /** Makes the paper that nobody has drawn on yet, piece by piece, so that a stroke need not wait for it. */
@@ -110,12 +119,12 @@ export class Pad {
     return this.studio.surface(groundOf(tool), size.width, size.height, size.pixelMm, 0, size.originY);
   }
 
-  /** Puts a sheet with so many passes on it in place of the one before. */
-  private put(surface: Surface, tool: ToolDocument, size: PadSize, passes: number) {
+  /** Puts a sheet in place of the one before. */
+  private put(surface: Surface, tool: ToolDocument, size: PadSize) {
     this.surface?.free();
     this.lifted = false;
     this.surface = surface;
-    this.strokes = passes;
+    this.rests();
     this.key = keyOf(tool, size);
     this.size = size;
     if (this.context && (this.context.canvas.width !== size.width || this.context.canvas.height !== size.height)) {
@@ -124,22 +133,28 @@ export class Pad {
     }
   }
 
-  begin(tool: ToolDocument, hand: Hand) {
+  /** `fresh`: the tool is clean and sharp, whatever strokes before left in it. */
+  begin(tool: ToolDocument, hand: Hand, fresh: boolean) {
     this.newest++;
     this.finish();
     this.tool = tool;
     const size = this.wanted;
     // A stroke must not wait for those before it: where the sheet is not there yet, it begins on an empty one.
     if (size && (!this.surface || this.key !== keyOf(tool, size))) {
-      this.put(this.sheet(tool, size), tool, size, 0);
+      this.put(this.sheet(tool, size), tool, size);
       this.mark({ left: 0, top: 0, right: size.width, bottom: size.height });
     }
-    this.surface?.begin(JSON.stringify(tool), JSON.stringify(hand), this.strokes);
+    this.surface?.begin(JSON.stringify(tool), JSON.stringify(hand), fresh);
+    this.begun = true;
   }
 
   /** `madeAt`: when the newest of the samples was reported, ms since the epoch of the time origin. */
   extend(samples: Float64Array, madeAt: number) {
     if (!this.surface) return;
+    if (this.begun) {
+      this.begun = false;
+      this.take(this.surface.advance(Math.max(0, waited(this.surface, samples) - this.rested)));
+    }
     this.surface.hear(samples);
     this.waiting.push(madeAt - performance.timeOrigin);
     this.work();
@@ -172,7 +187,8 @@ export class Pad {
   private end() {
     if (!this.surface) return;
     this.lifted = false;
-    this.strokes += this.surface.end();
+    this.surface.end();
+    this.rests();
     if (this.tool) void this.prepareGround(this.tool);
   }
 
@@ -189,14 +205,36 @@ export class Pad {
     return this.surface.capture(left, top, right, bottom);
   }
 
-  private take(rect: Uint32Array) {
-    const [left, top, right, bottom] = rect;
-    if (left === undefined || top === undefined || right === undefined || bottom === undefined) return;
-    this.mark({ left, top, right, bottom });
+  /** From now on the hand rests. */
+  private rests() {
+    this.restsSince = performance.now();
+    this.rested = 0;
+    if (this.surface?.busy) this.ask();
+  }
+
+  /** Lets the time that the hand has rested go over the sheet: a little less, so that a stroke's own wait is never overtaken. */
+  private rest() {
+    if (!this.surface?.busy || this.surface.waits || this.begun) return;
+    const due = Math.floor((performance.now() - this.restsSince - REST_BEHIND_MS) / 1000 / this.surface.stepS);
+    if (due > this.rested) {
+      this.take(this.surface.advance(due - this.rested));
+      this.rested = due;
+    }
+    this.ask();
+  }
+
+  /** Takes note of what changed: left, top, right, bottom of each part. */
+  private take(rects: Uint32Array) {
+    for (let i = 0; i + 3 < rects.length; i += 4) {
+      const [left = 0, top = 0, right = 0, bottom = 0] = rects.subarray(i, i + 4);
+      this.mark({ left, top, right, bottom });
+    }
   }
 
   private mark(rect: Rect) {
-    this.dirty.push(rect);
+    // Parts of one tile are drawn once.
+    const last = this.dirty.findIndex((r) => r.left <= rect.left && r.top <= rect.top && r.right >= rect.right && r.bottom >= rect.bottom);
+    if (last < 0) this.dirty.push(rect);
     this.ask();
   }
 
@@ -208,6 +246,7 @@ export class Pad {
 
   private frame() {
     this.frameAsked = false;
+    this.rest();
     if (!this.context || !this.surface || !this.size) {
       this.onceDrawn.splice(0).forEach((drawn) => drawn());
       return;

@@ -58,8 +58,8 @@ export class Proof {
     for (const row of job.rows) {
       if (!current()) return false;
       const surface = this.surface(job, row.id, row.originY);
-      surface.makeReady(tool);
-      surface.begin(tool, JSON.stringify({ ...job.hand, profile: row.recorder ?? job.hand.profile }), 0);
+      surface.makeReady(tool, job.under ?? undefined);
+      surface.begin(tool, JSON.stringify({ ...job.hand, profile: row.recorder ?? job.hand.profile }), true);
       for (const pass of this.gestures.get(row.id) ?? []) {
         surface.hear(shifted(pass, row.originY));
         surface.hearLift();

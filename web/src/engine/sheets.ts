@@ -46,11 +46,10 @@ export class Sheets {
     const slices = new Slices();
     const current = () => this.newest.get(job.place) === run;
     try {
-      let number = 0;
-      for (const { tool, hand, way, shiftMm } of job.strokes) {
+      for (const [number, { tool, hand, way, shiftMm }] of job.strokes.entries()) {
         const document = JSON.stringify(tool);
-        if (number === 0) surface.makeReady(document);
-        surface.begin(document, JSON.stringify(hand), number);
+        if (number === 0) surface.makeReady(document, undefined);
+        surface.begin(document, JSON.stringify(hand), true);
         const recording = "inkml" in way ? Recording.read(way.inkml) : Recording.ofTechnique(way.technique, way.step);
         const passes = Array.from({ length: recording.passCount }, (_, i) => recording.pass(i));
         recording.free();
@@ -64,7 +63,7 @@ export class Sheets {
           surface.hearLift();
           if (!(await workOff(surface, slices, current))) return null;
         }
-        number += surface.end();
+        surface.end();
       }
       const rgba = surface.pixels(0, 0, job.width, job.height);
       return job.afarMm > 0 ? this.studio.fromAfar(rgba, job.width, job.pixelMm, job.afarMm) : rgba;

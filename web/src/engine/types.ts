@@ -1,114 +1,18 @@
 /** What passes between the page and the engine's worker. Numbers come from the core; see its docs for units. */
 
-import type { Hand, Profile } from "../model/hand";
-import type { Recipe } from "../model/ground";
-import type { Declarations, ToolDocument } from "../model/tool";
+import type * as Core from "./generated/core";
+import type { DabTrace as Dab, Declarations, DeviceProfile as Profile, Difference, Explained, GroundFigures, Hand, Levels, Movement, Observed, Proposal, Recipe, Relevance, Tool as ToolDocument } from "./generated/core";
+
+export type { DabTrace as Dab, Difference, Explained, GroundFigures, Levels, Movement, Observed, Proposal, Relevance, Signals, Trace, Warning } from "./generated/core";
+
+/** What a gesture asked of one response; null where it is off. */
+export type Exercised = Core.Exercised | null;
+
+/** Something a painter may want to change in a tool, and the tool it was seen in. */
+export type Advice = Core.Advice & { of: ToolDocument };
 
 /** Kept and draft of the Bench; before and after calibration at the Hand screen. */
 export type Column = "kept" | "draft" | "before" | "after";
-
-export interface Signals {
-  raw_pressure: number;
-  pressure: number;
-  hardest_press: number;
-  tilt_deg: number;
-  lean_deg: number;
-  barrel_deg: number;
-  speed_mm_s: number;
-  heading_deg: number;
-  distance_mm: number;
-  time_s: number;
-  paint_left: number;
-  chance_dab: number;
-  chance_stroke: number;
-}
-
-export interface Dab {
-  pass: number;
-  at_mm: number;
-  x_mm: number;
-  y_mm: number;
-  signals: Signals;
-  hand_gf: number;
-  lag_mm: number;
-  lag_ms: number;
-  qualities: number[];
-  factors: { response: number; input: number; share: number; output: number; of_most: number }[];
-  length_mm: number;
-  width_mm: number;
-  angle_deg: number;
-  area_mm2: number;
-  load: number;
-  covered: number;
-  contact: number;
-  full: number;
-  laid_um_per_mm: number;
-  pickup_um_per_mm: number;
-  film_um: number;
-  travel_mm: number;
-}
-
-export interface Trace {
-  length_mm: number;
-  dabs: Dab[];
-  /** Where the gesture's powder came from and went, mm³. */
-  balance: { from_stick_mm3: number; in_tool_mm3: number; dust_mm3: number };
-  /** On the sheet after it, mm³. */
-  sheet_mm3: number;
-}
-
-export interface Explained {
-  dab: Dab;
-  reason: {
-    sentence: string;
-    lines: { station: string; what: string; times: number; weight: number }[];
-    mark: number;
-  };
-}
-
-export interface GroundFigures {
-  texture: { sa_um: number; sq_um: number; ssk: number; sku: number; sp_um: number; sv_um: number; sz_um: number };
-  /** Developed area over the flat one, %. */
-  sdr_percent: number;
-  /** Where the autocorrelation across and down falls to 0.2; null where it does not. */
-  correlation_mm: [number | null, number | null];
-  /** The shortest period that a normal eye sees from 2 m. */
-  finest_period_mm: number;
-  /** `[share, height µm]`, highest first. */
-  material_ratio: [number, number][];
-  /** `[load, height of the plane µm]`. */
-  plane: [number, number][];
-  section_um: number[];
-  section_step_mm: number;
-}
-
-export interface Levels {
-  usable_levels: number;
-  distinct_outputs: number;
-  max_step: number;
-  max_step_at: number;
-}
-
-/** Whether a parameter acts in a tool, and why not. */
-export interface Relevance {
-  id: string;
-  acts: boolean;
-  reason: string;
-}
-
-/** How a hand moves: the core's `Movement`. */
-export interface Movement {
-  way: "line" | "arc" | "wave" | "loops" | "zigzag" | "outline";
-  length_mm: number;
-  speed_mm_s: number;
-  /** At the start, in the middle, at the end. */
-  force_gf: [number, number, number];
-  tilt_deg: number;
-  lean_deg: number;
-  barrel_deg: number;
-  tremor_mm: number;
-  seed: number;
-}
 
 /** Strokes as polylines, mm. */
 export type Outline = [number, number][][];
@@ -116,68 +20,11 @@ export type Outline = [number, number][][];
 /** What becomes of a gesture's way. */
 export type Turn = { kind: "reverse" } | { kind: "scale"; by: number } | { kind: "trim"; from: number; to: number };
 
-/** What a gesture asked of one response; null where it is off. */
-export type Exercised = { input: [number, number]; share: [number, number] } | null;
-
-/** Something a painter may want to change in a tool, and the tool after it. */
-export interface Advice {
-  code: string;
-  response: string | null;
-  sentence: string;
-  remedy: string;
-  /** The tool that was looked at, and the tool after the remedy. */
-  of: ToolDocument;
-  tool: ToolDocument;
-}
-
-/** One factor at two places. */
-export interface Difference {
-  what: string;
-  unit: string;
-  a: number;
-  b: number;
-  weight: number;
-}
-
-/** Something between pen and program that the painter should know of. */
-export interface Warning {
-  code: string;
-  what: string;
-  means: string;
-  remedy: string;
-}
-
-/** What was seen of a pen. */
-export interface Observed {
-  reports: number;
-  rate_hz: number;
-  distinct_levels: number;
-  /** 0 while too few were seen to tell. */
-  levels: number;
-  lowest: number;
-  highest: number;
-  has_pressure: boolean;
-  has_tilt: boolean;
-  has_barrel: boolean;
-  warnings: Warning[];
-}
-
 /** Pressures of marks, each from touching down to lifting. */
 export interface Marks {
   light: number[][];
   normal: number[][];
   firm: number[][];
-}
-
-export interface Proposal {
-  calibration: Hand["calibration"];
-  begins: number;
-  light: number;
-  normal: number;
-  firm: number;
-  /** Where output begins; what light, normal and firm marks weigh, gf. */
-  forces_gf: [number, number, number, number];
-  sentence: string;
 }
 
 /** Packed samples: t s, x mm, y mm, pressure, tilt x °, tilt y °, twist °. */
@@ -200,6 +47,8 @@ export interface ProofJob {
   height: number;
   pixelMm: number;
   rows: ProofRow[];
+  /** What the strips lie on, of what the medium declares; null for what its tools are shown on first. */
+  under: string | null;
 }
 
 export interface Strip {
@@ -289,13 +138,13 @@ export interface EngineApi {
   traceCsv(column: Column, id: string): Promise<string | null>;
   exercised(column: Column, id: string): Promise<Exercised[] | null>;
   /** `asked`: what each gesture asked of the responses. */
-  advise(tool: ToolDocument, hand: Hand, asked: Exercised[][]): Omit<Advice, "of">[];
-  compare(a: Dab, b: Dab): Difference[];
+  advise(tool: ToolDocument, hand: Hand, asked: Exercised[][]): Core.Advice[];
+  compare(medium: string, a: Dab, b: Dab): Difference[];
   padCanvas(canvas: OffscreenCanvas): void;
-  /** Lays the pad anew: its size, its strokes, the tool. */
-  padRun(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[]): Promise<boolean>;
-  padBegin(tool: ToolDocument, hand: Hand): void;
-  /** `madeAt`: when the newest sample was reported, ms since the epoch. */
+  /** Lays the pad anew: its size, its strokes, the tool, and before which strokes it was clean and sharp. */
+  padRun(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[], fresh: boolean[]): Promise<boolean>;
+  padBegin(tool: ToolDocument, hand: Hand, fresh: boolean): void;
+  /** Refused (thrown) where a report is not within its limits. `madeAt`: when the newest sample was reported, ms since the epoch. */
   padExtend(samples: Float64Array, madeAt: number): void;
   padLift(): void;
   /** RGBA of the free row; null where it is not laid. */

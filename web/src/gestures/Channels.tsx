@@ -2,7 +2,7 @@
 
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import { useBench } from "../bench/store";
+import { useBench } from "../session/store";
 import { leaning } from "../draw/pen";
 import { PACKED } from "../engine/types";
 import { forceOf } from "../model/hand";

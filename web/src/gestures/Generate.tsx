@@ -2,14 +2,15 @@
 
 import { useState } from "react";
 import { addGesture, type Gesture } from "../api/client";
-import { useAnswer } from "../bench/useEngine";
-import { engine, refusalOf } from "../engine/client";
+import { useAnswer } from "../session/useEngine";
+import { engine } from "../engine/client";
 import type { Movement, Outline } from "../engine/types";
 import { PLAIN_HAND } from "../model/hand";
 import { Button, Choice, Dialog, NumberField } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
 import type { Told } from "../ui/Told";
 import { Thumbnail } from "./Thumbnail";
+import { refusalOf } from "../model/refused";
 
 const WAYS: [Movement["way"], string][] = [
   ["line", "straight"],

@@ -2,9 +2,9 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Refused, addGesture, changeGesture, changeOf, gestureFile, orderGestures, removeGesture, type Gesture } from "../api/client";
-import { useBenchContext } from "../bench/context";
-import { engine, refusalOf } from "../engine/client";
+import { addGesture, changeGesture, changeOf, gestureFile, orderGestures, removeGesture, type Gesture } from "../api/client";
+import { useBenchContext } from "../session/context";
+import { engine } from "../engine/client";
 import { Button, Toggle } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
 import { ToldNotice, type Told } from "../ui/Told";
@@ -13,6 +13,7 @@ import { Generate } from "./Generate";
 import { One } from "./One";
 import { Record } from "./Record";
 import { Thumbnail } from "./Thumbnail";
+import { Refused, refusalOf } from "../model/refused";
 
 /** The server's limit for one document. */
 const MOST_BYTES = 16 * 1024 * 1024;

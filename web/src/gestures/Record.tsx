@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { addGesture } from "../api/client";
-import { useBench, useDocument } from "../bench/store";
+import { useBench, useDocument } from "../session/store";
 import { StandIns } from "../draw/StandIns";
 import { DrawingSheet } from "../draw/DrawingSheet";
 import { useDrawing } from "../draw/useDrawing";

@@ -1,6 +1,6 @@
 /** The samples of a gesture, from its InkML. */
 
-import { useAnswer } from "../bench/useEngine";
+import { useAnswer } from "../session/useEngine";
 import type { Gesture } from "../api/client";
 import { engine } from "../engine/client";
 

@@ -1,7 +1,7 @@
 /** What a surface gauge says of a ground, and how far a stick reaches into it. */
 
 import { useState } from "react";
-import { useBench, documentOf } from "../bench/store";
+import { useBench, documentOf } from "../session/store";
 import type { GroundFigures } from "../engine/types";
 import { Bearing } from "../plot/Bearing";
 import { useSize } from "../plot/useSize";

@@ -2,12 +2,12 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Refused, addGround, addImage, changeGround, removeGround, type Ground } from "../api/client";
-import { useBenchContext, useDeclared } from "../bench/context";
-import { documentOf, edit, useBench } from "../bench/store";
-import { useAnswer } from "../bench/useEngine";
-import { engine, quiet, refusalOf } from "../engine/client";
-import { keyOf, recipeOf, sameGround, type Recipe } from "../model/ground";
+import { addGround, addImage, changeGround, removeGround, type Ground } from "../api/client";
+import { useBenchContext, useDeclared } from "../session/context";
+import { documentOf, edit, useBench } from "../session/store";
+import { useAnswer } from "../session/useEngine";
+import { engine, quiet } from "../engine/client";
+import { keyOf, recipeOf, sameGround, type Recipe, type Surface } from "../model/ground";
 import { withGround } from "../model/tool";
 import { Button, Choice } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
@@ -17,6 +17,7 @@ import { Look } from "./Look";
 import { RecipePanel } from "./Recipe";
 import { choose, commit, isChanged, keptAs, redo, undo, useGrounds } from "./store";
 import { Thumb } from "./Thumb";
+import { Refused, refusalOf } from "../model/refused";
 
 const MOST_BYTES = 32 * 1024 * 1024;
 const NEW = "new";
@@ -62,7 +63,7 @@ export function GroundsScreen() {
       queries.setQueryData<Ground[]>(["grounds"], (all) => [...(all ?? []), ground]);
       choose(ground);
     }, done);
-  const addSurface = (surface: string) => {
+  const addSurface = (surface: Surface) => {
     const label = declarations.surfaces.find((s) => s.surface === surface)?.label ?? surface;
     void keepNew(label.slice(0, 1).toUpperCase() + label.slice(1), "", recipeOf(declarations, surface));
   };
@@ -99,7 +100,7 @@ export function GroundsScreen() {
     <div className="grid h-full min-h-0 grid-rows-[42px_minmax(0,1fr)]">
       <header className="flex items-center gap-2">
         <h1 className="text-[17px] font-semibold">Grounds</h1>
-        <Choice label="Make a new ground" value={NEW} options={[[NEW, "Make a new one…"], ...declarations.surfaces.filter((s) => s.surface !== "image").map((s): [string, string] => [s.surface, s.label])]} onChange={addSurface} />
+        <Choice label="Make a new ground" value={NEW} options={[[NEW, "Make a new one…"], ...declarations.surfaces.filter((s) => s.surface !== "image").map((s): [Surface | typeof NEW, string] => [s.surface, s.label])]} onChange={(surface) => surface !== NEW && addSurface(surface)} />
         <FileButton text="Bring in a height map…" label="Height map (PNG, JPEG, WebP)" accept="image/png,image/jpeg,image/webp" onFiles={(files) => void bringIn(files)} />
         <span className="ml-auto" />
         <Button disabled={past.length === 0} onClick={undo}>

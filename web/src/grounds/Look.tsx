@@ -1,16 +1,16 @@
 /** A ground to look at: under raking light, with strokes, or filled from both sides; at the size it will have. */
 
 import { useState } from "react";
-import { useBenchContext, useDeclared } from "../bench/context";
-import { documentOf, useBench } from "../bench/store";
-import { useAnswer } from "../bench/useEngine";
+import { useBenchContext, useDeclared } from "../session/context";
+import { documentOf, useBench } from "../session/store";
+import { useAnswer } from "../session/useEngine";
 import { engine, quiet, sheetPicture } from "../engine/client";
 import type { GroundFigures } from "../engine/types";
 import { keyOf, type Recipe } from "../model/ground";
 import { withGround } from "../model/tool";
 import { useSize } from "../plot/useSize";
 import { Button, Choice, NumberField } from "../ui/controls";
-import { Canvas } from "./Canvas";
+import { Canvas } from "../ui/Canvas";
 import { flatStick, level, loadAt, strokesOf } from "./passes";
 
 type View = "raking" | "strokes" | "both";

@@ -1,7 +1,7 @@
 /** What a ground is made of: its surface, its numbers, its tint, and what lies over it. */
 
-import { useDeclared } from "../bench/context";
-import { numbersOf, recipeOf, type GroundNumber, type Recipe } from "../model/ground";
+import { useDeclared } from "../session/context";
+import { numbersOf, recipeOf, type GroundNumber, type Recipe, type Surface } from "../model/ground";
 import { Button, Choice, NumberField } from "../ui/controls";
 import { NumberRow } from "./NumberRow";
 import { commit, drag, letGo, useGrounds } from "./store";
@@ -95,8 +95,8 @@ function Numbers({ recipe, before, what, set, slide, refuse }: NumbersProps) {
 function Over({ recipe, before, set, refuse }: Omit<NumbersProps, "what" | "slide">) {
   const { declarations } = useDeclared();
   const over = recipe.over;
-  const surfaces: [string, string][] = [[NOTHING, "nothing"], ...declarations.surfaces.filter((s) => s.surface !== "image").map((s): [string, string] => [s.surface, s.label])];
-  const choose = (surface: string) => {
+  const surfaces: [Surface | typeof NOTHING, string][] = [[NOTHING, "nothing"], ...declarations.surfaces.filter((s) => s.surface !== "image").map((s): [Surface, string] => [s.surface, s.label])];
+  const choose = (surface: Surface | typeof NOTHING) => {
     const bare = { ...recipe };
     delete bare.over;
     set(surface === NOTHING ? bare : { ...bare, over: { recipe: recipeOf(declarations, surface), hides: over?.hides ?? 0.5 } });

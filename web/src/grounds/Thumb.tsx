@@ -1,9 +1,9 @@
 /** A small raking-light picture of a ground. */
 
-import { useAnswer } from "../bench/useEngine";
+import { useAnswer } from "../session/useEngine";
 import { engine, quiet } from "../engine/client";
 import { keyOf, type Recipe } from "../model/ground";
-import { Canvas } from "./Canvas";
+import { Canvas } from "../ui/Canvas";
 
 const WIDTH = 76;
 const HEIGHT = 44;

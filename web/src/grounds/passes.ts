@@ -3,7 +3,7 @@
 import type { SheetJob } from "../engine/types";
 import { PLAIN_HAND } from "../model/hand";
 import type { Recipe } from "../model/ground";
-import type { Declarations, ToolDocument } from "../model/tool";
+import { defaultsOf, mediumOf, type Declarations, type ToolDocument } from "../model/tool";
 
 const WIDTH_MM = 6;
 const AREA_MM2 = (Math.PI * WIDTH_MM * WIDTH_MM) / 4;
@@ -12,7 +12,7 @@ export const GIVE_UM = 18;
 
 /** A stick without grain or streaks that presses evenly to its rim: it touches what lies over its depth, and nothing else. */
 export function flatStick(declarations: Declarations, ground: Recipe, stick: string, swap: boolean, load: number): ToolDocument {
-  const defaults = Object.fromEntries(declarations.parameters.map((p) => [p.id, p.default]));
+  const defaults = defaultsOf(mediumOf(declarations, "dry"));
   return {
     format: "saltmarsh.tool",
     version: 2,

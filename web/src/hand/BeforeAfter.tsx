@@ -1,10 +1,10 @@
 /** The same gesture with the pen as it is, and through the calibration: two copies of one hand. */
 
 import { useEffect, useMemo, useState } from "react";
-import { lay, STRIP_MM } from "../bench/columns";
-import { useBenchContext } from "../bench/context";
-import { mount } from "../bench/proofStore";
-import { useBench, useDocument } from "../bench/store";
+import { lay, STRIP_MM } from "../session/columns";
+import { useBenchContext } from "../session/context";
+import { mount } from "../session/proofStore";
+import { useBench, useDocument } from "../session/store";
 import { STRAIGHT } from "../model/hand";
 import { useSize } from "../plot/useSize";
 import { Choice } from "../ui/controls";

@@ -1,16 +1,16 @@
 /** The curve in front of all tools: the painter's own forces behind it, and what it leaves of the pen. */
 
 import { useMemo, useState } from "react";
-import { useBench } from "../bench/store";
-import { useAnswer, useCurve, useLevels } from "../bench/useEngine";
+import { useBench } from "../session/store";
+import { useAnswer, useCurve, useLevels } from "../session/useEngine";
 import { engine } from "../engine/client";
 import { PACKED } from "../engine/types";
 import { forceOf, STRAIGHT } from "../model/hand";
 import { CurveEditor, movePoint } from "../plot/CurveEditor";
-import { CurveLibrary } from "../plot/CurveLibrary";
+import { CurveLibrary } from "../curves/CurveLibrary";
 import { useSize } from "../plot/useSize";
 import { Button, Choice, NumberField } from "../ui/controls";
-import { change, drag, letGo, notify, tell, useHand } from "./store";
+import { change, drag, letGo, notify, tell, useHand } from "../session/handStore";
 
 const BINS = 40;
 const OUTPUTS = [0.1, 0.5, 1];

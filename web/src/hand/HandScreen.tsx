@@ -1,13 +1,13 @@
 /** Hand: the stylus known, tried and calibrated, in front of every tool. */
 
 import { useEffect } from "react";
-import { useBench } from "../bench/store";
+import { useBench } from "../session/store";
 import { Button, Notice } from "../ui/controls";
 import { BeforeAfter } from "./BeforeAfter";
 import { Calibration } from "./Calibration";
 import { ProfilePanel } from "./ProfilePanel";
 import { Propose } from "./Propose";
-import { redo, takeTheirs, undo, useHand } from "./store";
+import { redo, takeTheirs, undo, useHand } from "../session/handStore";
 import { StripCharts } from "./StripCharts";
 import { TestPad } from "./TestPad";
 

@@ -2,17 +2,18 @@
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { listStyluses, Refused, type Stylus } from "../api/client";
-import { useBenchContext } from "../bench/context";
-import { useBench } from "../bench/store";
-import { engine, refusalOf } from "../engine/client";
+import { listStyluses, type Stylus } from "../api/client";
+import { useBenchContext } from "../session/context";
+import { useBench } from "../session/store";
+import { engine } from "../engine/client";
 import type { Observed } from "../engine/types";
-import { PLAIN_HAND, type Profile } from "../model/hand";
+import { PLAIN_HAND, type Profile, type ProfileField } from "../model/hand";
 import { Button, Choice, NumberField, Toggle } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
 import { saveFile } from "../ui/saveFile";
 import { counted, packedStrokes, perEvent, reportedBy } from "./monitor";
-import { change, choose, keepNew, NO_PEN, notify, recognise, takeAway, useHand } from "./store";
+import { change, choose, keepNew, NO_PEN, notify, recognise, takeAway, useHand } from "../session/handStore";
+import { Refused, refusalOf } from "../model/refused";
 
 const PLAIN = "plain";
 /** A stylus file may be this large, bytes; the core's limit. */
@@ -35,7 +36,7 @@ export function ProfilePanel() {
           <span className="ml-auto flex items-center gap-1">
             <NumberField
               label={f.label}
-              value={hand.profile[f.key]}
+              value={Number(hand.profile[f.key as ProfileField["key"]])}
               low={f.key === "full_gf" ? Math.max(f.low, hand.profile.first_gf + 1) : f.low}
               high={f.key === "first_gf" ? Math.min(f.high, hand.profile.full_gf - 1) : f.high}
               step={f.step}

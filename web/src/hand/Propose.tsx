@@ -1,11 +1,12 @@
 /** A calibration proposed from light, normal and firm marks of the painter's own, shown on those marks. */
 
 import { useEffect } from "react";
-import { useBench } from "../bench/store";
-import { engine, refusalOf } from "../engine/client";
+import { useBench } from "../session/store";
+import { engine } from "../engine/client";
 import { PACKED } from "../engine/types";
 import { Button } from "../ui/controls";
-import { decide, KINDS, notify, tryOut, useHand, type Kind, type Mark } from "./store";
+import { decide, KINDS, notify, tryOut, useHand, type Kind, type Mark } from "../session/handStore";
+import { refusalOf } from "../model/refused";
 
 const pressuresOf = (marks: Mark[], kind: Kind) =>
   marks.filter((m) => m.kind === kind).map((m) => m.samples.filter((_, i) => i % PACKED === 3));

@@ -1,8 +1,8 @@
 /** The last seconds of every signal, running from right to left, and what it is now. */
 
 import { useEffect, useRef, useState } from "react";
-import { useBench } from "../bench/store";
-import { useAnswer } from "../bench/useEngine";
+import { useBench } from "../session/store";
+import { useAnswer } from "../session/useEngine";
 import { leaning } from "../draw/pen";
 import type { Report } from "../draw/useDrawing";
 import { engine } from "../engine/client";

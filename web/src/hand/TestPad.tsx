@@ -1,30 +1,34 @@
 /** A plain mark to try the pen with: pressure drives one quality, and gestures can be played as if a hand drew. */
 
 import { useState } from "react";
-import { useBenchContext } from "../bench/context";
-import { useBench } from "../bench/store";
+import { useBenchContext } from "../session/context";
+import { useBench } from "../session/store";
 import { DrawingSheet } from "../draw/DrawingSheet";
 import { useDrawing } from "../draw/useDrawing";
 import { StandIns } from "../draw/StandIns";
-import { engine, refusalOf } from "../engine/client";
+import { engine } from "../engine/client";
 import { recipeOf } from "../model/ground";
 import { PLAIN_HAND } from "../model/hand";
-import type { Declarations, ToolDocument } from "../model/tool";
+import type { Quality } from "../engine/generated/core";
+import { defaultsOf, mediumOf, type Declarations, type ToolDocument } from "../model/tool";
 import { useSize } from "../plot/useSize";
 import { Button, Choice } from "../ui/controls";
 import { forget, lifted, seen, unfoldedInto } from "./monitor";
-import { decide, notify, useHand } from "./store";
+import { decide, notify, useHand } from "../session/handStore";
+import { refusalOf } from "../model/refused";
 
 /** What pressure may drive here, and from what to what. */
-const QUALITIES: Record<string, { label: string; output: [number, number] }> = {
+const QUALITIES: Partial<Record<Quality, { label: string; output: [number, number] }>> = {
   width: { label: "width", output: [0.2, 6] },
   force: { label: "force", output: [0, 500] },
   opacity: { label: "opacity", output: [0, 1] },
 };
 
+const DRIVEN: Quality[] = ["width", "force", "opacity"];
+
 /** A soft, dark, even stick on smooth paper: as little tool as there can be between hand and mark. */
-function plainTool(declarations: Declarations, quality: string): ToolDocument {
-  const parameters = Object.fromEntries(declarations.parameters.map((p) => [p.id, p.default]));
+function plainTool(declarations: Declarations, quality: Quality): ToolDocument {
+  const parameters = defaultsOf(mediumOf(declarations, "dry"));
   return {
     format: "saltmarsh.tool",
     version: 2,
@@ -117,7 +121,7 @@ export function TestPad() {
         <Choice
           label="Quality that pressure drives"
           value={quality}
-          options={Object.entries(QUALITIES).map(([id, q]) => [id, q.label])}
+          options={DRIVEN.map((q) => [q, QUALITIES[q]?.label ?? q])}
           onChange={(next) => {
             useHand.setState({ quality: next });
             setTool(plainTool(declarations, next));

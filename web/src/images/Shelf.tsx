@@ -3,7 +3,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { addImage, imageFile, listImages, removeImage, renameImage, replaceImage, usesOfImage, type Image } from "../api/client";
-import { changingTools } from "../bench/saving";
+import { changingTools } from "../session/saving";
 import { Button, Dialog } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
 import { Capture } from "./Capture";

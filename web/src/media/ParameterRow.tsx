@@ -1,12 +1,13 @@
 /** One parameter: its name, what was kept beside what is drafted, a slider or choice, and why it does not act. */
 
-import { withParameter } from "../../model/tool";
-import { ImageField } from "../../images/ImageField";
-import { Choice, NumberField, Toggle } from "../../ui/controls";
-import { Slider } from "../../ui/Slider";
-import { useRelevance } from "../useEngine";
-import { drag, edit, letGo, say, useDocument, useKept } from "../store";
-import { useDeclared } from "../context";
+import { withParameter } from "../model/tool";
+import { ImageField } from "../images/ImageField";
+import { Choice, NumberField, Toggle } from "../ui/controls";
+import { Slider } from "../ui/Slider";
+import { useRelevance } from "../session/useEngine";
+import { drag, edit, letGo, say, useDocument, useKept } from "../session/store";
+import { Nature } from "./Nature";
+import { useDeclared } from "../session/context";
 
 export function ParameterRow({ id }: { id: string }) {
   const { parameter } = useDeclared();
@@ -15,13 +16,13 @@ export function ParameterRow({ id }: { id: string }) {
   const reasons = useRelevance(document);
   const p = parameter(id);
   if (!p || !document) return null;
-  const value = document.parameters[id] ?? p.default ?? "";
-  const before = kept?.parameters[id] ?? p.default ?? "";
+  const value = document.parameters[id] ?? "";
+  const before = kept?.parameters[id] ?? value;
   const changed = before !== value;
   const reason = reasons?.find((r) => r.id === id)?.reason ?? "";
   const set = (next: number | boolean | string) => edit((d) => withParameter(d, id, next));
   const written = (v: unknown) =>
-    p.kind === "image" ? (v ? "another image" : "none") : (typeof v === "boolean" ? (v ? "on" : "off") : (p.options?.find((o) => o[0] === v)?.[1] ?? String(v)));
+    p.kind === "image" ? (v ? "another image" : "none") : (typeof v === "boolean" ? (v ? "on" : "off") : ((p.kind === "choice" && p.options.find((o) => o[0] === v)?.[1]) || String(v)));
   return (
     <div className="border-t border-hair py-1" title={p.help} data-parameter={id}>
       <div className="flex items-center gap-2">
@@ -63,6 +64,7 @@ export function ParameterRow({ id }: { id: string }) {
           />
         )
       )}
+      {!reason && <Nature parameter={id} />}
     </div>
   );
 }

@@ -1,34 +1,9 @@
 /** A ground's recipe as the core defines it, and pure questions about it. */
 
-export interface Recipe {
-  name?: string;
-  surface: string;
-  seed: number;
-  tint: string;
-  numbers: Record<string, number>;
-  image?: string;
-  over?: { recipe: Recipe; hides: number };
-}
+import type { Declarations, Number as GroundNumber, Recipe, Surface } from "../engine/generated/core";
 
-/** A number of a recipe, declared by the core. */
-export interface GroundNumber {
-  id: string;
-  label: string;
-  unit: string;
-  low: number;
-  high: number;
-  step: number;
-  ratio: boolean;
-  help: string;
-  /** The surfaces that have it, each with its default. */
-  of: [string, number][];
-}
-
-export interface GroundDeclarations {
-  surfaces: { surface: string; label: string }[];
-  ground_numbers: GroundNumber[];
-  tints: { tint: string; srgb8: [number, number, number] }[];
-}
+export type { Number as GroundNumber, Recipe, Surface } from "../engine/generated/core";
+export type GroundDeclarations = Pick<Declarations, "surfaces" | "ground_numbers" | "tints">;
 
 const defaultOf = (n: GroundNumber, surface: string) => n.of.find(([s]) => s === surface)?.[1];
 
@@ -36,7 +11,7 @@ const defaultOf = (n: GroundNumber, surface: string) => n.of.find(([s]) => s ===
 export const numbersOf = (declared: GroundDeclarations, surface: string) => declared.ground_numbers.filter((n) => defaultOf(n, surface) !== undefined);
 
 /** A surface with its defaults; numbers and tint of another recipe carry over where the surface has them. */
-export function recipeOf(declared: GroundDeclarations, surface: string, from?: Recipe): Recipe {
+export function recipeOf(declared: GroundDeclarations, surface: Surface, from?: Recipe): Recipe {
   const numbers = Object.fromEntries(numbersOf(declared, surface).map((n) => [n.id, defaultOf(n, surface) ?? n.low]));
   if (from?.numbers.dye !== undefined) numbers.dye = from.numbers.dye;
   return { surface, seed: from?.seed ?? 0, tint: from?.tint ?? declared.tints[0]?.tint ?? "white", numbers, ...(from?.over ? { over: from.over } : {}) };

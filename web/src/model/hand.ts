@@ -1,23 +1,11 @@
 /** The hand in front of every tool, as the core defines it. */
 
-/** What a stylus and its driver do to a hand; forces in gf. */
-export interface Profile {
-  name: string;
-  levels: number;
-  first_gf: number;
-  full_gf: number;
-  exponent: number;
-  rate_hz: number;
-  tilt_range_deg: number;
-  tilt_step_deg: number;
-  barrel: boolean;
-  noise: number;
-}
+import type { DeviceProfile as Profile, Field, Hand } from "../engine/generated/core";
 
-export interface Hand {
-  calibration: { curve: [number, number][] };
-  profile: Profile;
-}
+export type { DeviceProfile as Profile, Hand } from "../engine/generated/core";
+
+/** A number of the profile as the core declares it. */
+export type ProfileField = Field & { key: Exclude<keyof Profile, "name" | "barrel"> };
 
 export const STRAIGHT: Hand["calibration"] = { curve: [[0, 0], [1, 1]] };
 
@@ -41,15 +29,4 @@ export const PLAIN_HAND: Hand = {
 /** Force in gf behind a reported pressure: the profile's law, for labels. */
 export function forceOf(pressure: number, { first_gf, full_gf, exponent }: Profile): number {
   return pressure <= 0 ? 0 : first_gf + (full_gf - first_gf) * pressure ** (1 / exponent);
-}
-
-/** A number of the profile as the core declares it. */
-export interface ProfileField {
-  key: Exclude<keyof Profile, "name" | "barrel">;
-  label: string;
-  unit: string;
-  low: number;
-  high: number;
-  step: number;
-  help: string;
 }

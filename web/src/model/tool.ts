@@ -1,105 +1,26 @@
 /** The tool document as the core defines it, and pure questions about it. */
 
-import { sameGround, type GroundDeclarations, type Recipe } from "./ground";
-import type { Profile, ProfileField } from "./hand";
+import type { DabTrace, Declarations, MediumDeclared, Parameter, Quality, Recipe, Response, Station, Tool as ToolDocument, Value } from "../engine/generated/core";
+import { sameGround } from "./ground";
 
-export type Station = "hand" | "touch" | "tip" | "load" | "mix" | "ground" | "relief";
-export type Value = number | boolean | string;
+export type { Response, Role, Signal, SignalInfo, Station, Technique, Value } from "../engine/generated/core";
+export type { Declarations, MediumDeclared, Parameter, Tool as ToolDocument } from "../engine/generated/core";
 
-export interface Response {
-  id: string;
-  quality: string;
-  signal: string;
-  /** Range of the signal in its unit. */
-  input: [number, number];
-  /** Points in 0..1. */
-  curve: [number, number][];
-  /** What 0 and 1 of the curve mean: the quality's unit, or a factor. */
-  output: [number, number];
-  amount: number;
-  on: boolean;
-  /** Begins again past the upper end of the input; distance and time only. */
-  repeat?: boolean | undefined;
-  /** The output is a spread around the quality's value: a share of it, degrees for an angle; chance only. */
-  around?: boolean | undefined;
+/** A parameter that is a number. */
+export type NumberParameter = Extract<Parameter, { kind: "number" }>;
+
+/** What is declared of the medium of this name; of the first for none. */
+export function mediumOf(declarations: Declarations, name: string | null): MediumDeclared {
+  const medium = declarations.media.find((m) => m.medium === name) ?? declarations.media[0];
+  if (!medium) throw new Error("the core declares no medium");
+  return medium;
 }
 
-export interface ToolDocument {
-  format: string;
-  version: number;
-  name: string;
-  intent: string;
-  medium: string;
-  action: string;
-  seed: number;
-  /** What it is tried on: a copy of its own. */
-  ground: Recipe;
-  parameters: Record<string, Value>;
-  responses: Response[];
-  combine: Record<string, string>;
-}
+/** What a document of a medium has that says nothing else. */
+export const defaultsOf = (medium: MediumDeclared): Record<string, Value> => Object.fromEntries(medium.parameters.map((p) => [p.id, p.kind === "image" ? "" : p.default]));
 
-export interface Parameter {
-  id: string;
-  station: Station;
-  label: string;
-  unit: string;
-  kind: "number" | "switch" | "choice" | "image";
-  default: Value;
-  low: number;
-  high: number;
-  step: number;
-  ratio: boolean;
-  options: [string, string][];
-  quality: string | null;
-  help: string;
-}
-
-export interface SignalInfo {
-  signal: string;
-  label: string;
-  unit: string;
-  low: number;
-  high: number;
-  least: number;
-  most: number;
-  periodic: boolean;
-  help: string;
-}
-
-/** A part that a tool plays in a technique. */
-export interface Role {
-  id: string;
-  what: string;
-  /** Name of the ready tool it was made with. */
-  tool: string;
-}
-
-/** A short exercise that tools are tried in. */
-export interface Technique {
-  id: string;
-  name: string;
-  note: string;
-  /** Its sheet; null for the tool's own ground. */
-  ground: Recipe | null;
-  size_mm: [number, number];
-  roles: Role[];
-  steps: { role: string; parameters: Record<string, Value> }[];
-}
-
-export interface Declarations extends GroundDeclarations {
-  parameters: Parameter[];
-  qualities: { quality: string; parameter: string }[];
-  signals: SignalInfo[];
-  /** The styluses that ship with the program, to play gestures through. */
-  simulated_styluses: Profile[];
-  profile_fields: ProfileField[];
-  techniques: Technique[];
-  /** The strokes that show a tool in the rack. */
-  samples: { lay: Technique; move: Technique };
-  /** What each stick is by nature, as parameters. */
-  sticks: { stick: string; nature: Record<string, number> }[];
-}
+/** The value of a dab's column, by the columns of its medium; 0 where there is no such column. */
+export const valueOf = (medium: MediumDeclared, dab: DabTrace, column: string): number => dab.values[medium.columns.findIndex((c) => c.id === column)] ?? 0;
 
 export const STATIONS: { id: Station; label: string }[] = [
   { id: "hand", label: "Hand" },
@@ -160,13 +81,13 @@ export function isFactor(doc: ToolDocument, id: string): boolean {
 export const isChance = (signal: string) => signal.startsWith("chance");
 
 /** What a response's output may be, and its unit. */
-export function outputRange(doc: ToolDocument, response: Response, own: Parameter): { low: number; high: number; step: number; unit: string } {
+export function outputRange(doc: ToolDocument, response: Response, own: NumberParameter): { low: number; high: number; step: number; unit: string } {
   if (response.around) return response.quality === "angle" ? { low: -180, high: 180, step: 1, unit: "°" } : { low: -1, high: 1, step: 0.01, unit: "×" };
   return isFactor(doc, response.id) ? { low: 0, high: 2, step: 0.01, unit: "×" } : own;
 }
 
 /** The output a response of this kind begins with: little to what the tool has now, or a small spread around it. */
-export function firstOutput(doc: ToolDocument, response: Response, own: Parameter): [number, number] {
+export function firstOutput(doc: ToolDocument, response: Response, own: NumberParameter): [number, number] {
   if (response.around) return response.quality === "angle" ? [-10, 10] : [-0.02, 0.02];
   return isFactor(doc, response.id) ? [0, 1] : [own.low, Math.max(Number(doc.parameters[own.id] ?? own.default), own.low + own.step)];
 }
@@ -179,7 +100,7 @@ export function freeId(doc: ToolDocument): string {
 }
 
 /** The document with a copy of a response on a quality; its output begins anew where the quality is another. */
-export function withCopy(doc: ToolDocument, response: Response, quality: string, own: Parameter): { document: ToolDocument; id: string } {
+export function withCopy(doc: ToolDocument, response: Response, quality: Quality, own: NumberParameter): { document: ToolDocument; id: string } {
   const copy: Response = { ...structuredClone(response), id: freeId(doc), quality };
   const document = { ...doc, responses: [...doc.responses, copy] };
   const { low, high } = outputRange(document, copy, own);
@@ -199,17 +120,22 @@ export function withGround(doc: ToolDocument, ground: Recipe): ToolDocument {
   return doc.ground === ground ? doc : { ...doc, ground };
 }
 
-/** It lays an even film and no powder. */
-export const laysFilm = ({ action, parameters }: ToolDocument) =>
-  action === "lay" && parameters["ground.enters"] !== "contact" && (parameters["load.film"] ?? "none") !== "none";
-
 export function withParameter(doc: ToolDocument, id: string, value: Value): ToolDocument {
   if (doc.parameters[id] === value) return doc;
   return { ...doc, parameters: { ...doc.parameters, [id]: value } };
 }
 
-export function withResponse(doc: ToolDocument, id: string, change: Partial<Response>): ToolDocument {
-  return { ...doc, responses: doc.responses.map((r) => (r.id === id ? { ...r, ...change } : r)) };
+/** A change of a response; what is undefined is taken away. */
+export type ResponseChange = { [K in keyof Response]?: Response[K] | undefined };
+
+export function withResponse(doc: ToolDocument, id: string, change: ResponseChange): ToolDocument {
+  const given = Object.fromEntries(Object.entries(change).filter(([, v]) => v !== undefined)) as Partial<Response>;
+  const changed = (r: Response): Response => {
+    const { repeat, around, ...rest } = r;
+    const kept = { ...("repeat" in change || repeat === undefined ? {} : { repeat }), ...("around" in change || around === undefined ? {} : { around }) };
+    return { ...rest, ...kept, ...given };
+  };
+  return { ...doc, responses: doc.responses.map((r) => (r.id === id ? changed(r) : r)) };
 }
 
 /** Rounds to a number of digits that a reader can use. */

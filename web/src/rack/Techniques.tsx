@@ -2,11 +2,11 @@
 
 import { useState } from "react";
 import type { Tool } from "../api/client";
-import { useDeclared } from "../bench/context";
-import { documentOf, useBench } from "../bench/store";
-import { useAnswer } from "../bench/useEngine";
+import { useDeclared } from "../session/context";
+import { documentOf, useBench } from "../session/store";
+import { useAnswer } from "../session/useEngine";
 import { sheetPicture } from "../engine/client";
-import { Canvas } from "../grounds/Canvas";
+import { Canvas } from "../ui/Canvas";
 import { keyOf } from "../model/ground";
 import type { Technique, ToolDocument } from "../model/tool";
 import { useSize } from "../plot/useSize";

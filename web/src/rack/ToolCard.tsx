@@ -2,12 +2,12 @@
 
 import { useNavigate } from "react-router";
 import type { Tool } from "../api/client";
-import { useDeclared } from "../bench/context";
-import { switchTo } from "../bench/saving";
-import { useBench } from "../bench/store";
-import { useAnswer } from "../bench/useEngine";
+import { useDeclared } from "../session/context";
+import { switchTo } from "../session/saving";
+import { useBench } from "../session/store";
+import { useAnswer } from "../session/useEngine";
 import { sheetPicture } from "../engine/client";
-import { Canvas } from "../grounds/Canvas";
+import { Canvas } from "../ui/Canvas";
 import { useSize } from "../plot/useSize";
 import { castOf } from "./cast";
 

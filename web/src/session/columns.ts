@@ -4,12 +4,13 @@
  */
 
 import type { Gesture } from "../api/client";
-import { readGestures, refusalOf, runProof } from "../engine/client";
+import { readGestures, runProof } from "../engine/client";
 import type { Column, ProofJob } from "../engine/types";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import { begun, show, whole } from "./proofStore";
-import { besideOf, documentOf, say, useBench } from "./store";
+import { besideOf, documentOf, say, underOf, useBench } from "./store";
+import { refusalOf } from "../model/refused";
 
 /** A strip shows this much of the sheet. */
 export const STRIP_MM = { width: 80, height: 14 };
@@ -28,6 +29,7 @@ interface Asked {
   document: ToolDocument;
   hand: Hand;
   fineness: number;
+  under: string | null;
 }
 
 let place: Place | null = null;
@@ -54,17 +56,19 @@ function runChanged() {
 function run(column: Column, document: ToolDocument | null, hand: Hand, fineness: number) {
   if (!place || !document) return;
   const before = asked[column];
-  if (before?.document === document && before.hand === hand && before.fineness === fineness) return;
-  asked[column] = { document, hand, fineness };
-  if (before?.hand === hand && before.fineness === fineness && JSON.stringify(before.document) === JSON.stringify(document)) return;
-  lay(column, document, hand, place, fineness).catch((error: unknown) => {
+  const under = underOf(useBench.getState(), document);
+  const same = before?.hand === hand && before.fineness === fineness && before.under === under;
+  if (same && before.document === document) return;
+  asked[column] = { document, hand, fineness, under };
+  if (same && JSON.stringify(before.document) === JSON.stringify(document)) return;
+  lay(column, document, hand, place, fineness, under).catch((error: unknown) => {
     const { field, message } = refusalOf(error);
     say(field ? `${field}: ${message}` : message);
   });
 }
 
 /** Lays a column at a share of the screen's resolution; the selected gesture goes first. */
-export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gestures, strip, scale }: Place, fineness: number) {
+export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gestures, strip, scale }: Place, fineness: number, under: string | null = null) {
   const started = performance.now();
   const width = Math.round(strip.width * scale * fineness);
   const selected = useBench.getState().gesture;
@@ -78,6 +82,7 @@ export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gest
     height: Math.round(strip.height * scale * fineness),
     pixelMm: STRIP_MM.width / width,
     rows,
+    under,
   };
   begun(column);
   readGestures(gestures);

@@ -2,8 +2,10 @@
 
 import { createContext, useContext } from "react";
 import type { Gesture, Ground } from "../api/client";
+import type { Quality, Signal } from "../engine/generated/core";
 import type { Dab } from "../engine/types";
-import type { Declarations, Parameter, SignalInfo } from "../model/tool";
+import { mediumOf, valueOf, type Declarations, type NumberParameter, type Parameter, type SignalInfo } from "../model/tool";
+import { documentOf, useBench } from "./store";
 
 export interface BenchContext {
   declarations: Declarations;
@@ -23,14 +25,24 @@ export function useBenchContext(): BenchContext {
   return context;
 }
 
+/** What is declared, for the medium of the tool on the bench. */
 export function useDeclared() {
   const { declarations } = useBenchContext();
-  const parameter = (id: string): Parameter | undefined => declarations.parameters.find((p) => p.id === id);
+  const name = useBench((s) => documentOf(s)?.medium ?? null);
+  const medium = mediumOf(declarations, name);
+  const parameter = (id: string): Parameter | undefined => medium.parameters.find((p) => p.id === id);
   const signal = (name: string): SignalInfo | undefined => declarations.signals.find((s) => s.signal === name);
-  const ownParameter = (quality: string) =>
-    parameter(declarations.qualities.find((q) => q.quality === quality)?.parameter ?? "");
+  /** The parameter that is a quality's own value: a number, where the medium has the quality. */
+  const ownParameter = (quality: string): NumberParameter | undefined => {
+    const own = medium.parameters.find((p) => p.quality === quality);
+    return own?.kind === "number" ? own : undefined;
+  };
+  /** The qualities that the medium has. */
+  const qualities: Quality[] = declarations.qualities.filter((q) => medium.parameters.some((p) => p.quality === q));
+  const signals: Signal[] = declarations.signals.map((s) => s.signal);
   /** Value of a quality in a dab's trace. */
-  const qualityOf = (dab: Dab, quality: string) =>
-    dab.qualities[declarations.qualities.findIndex((q) => q.quality === quality)] ?? 0;
-  return { declarations, parameter, signal, ownParameter, qualityOf };
+  const qualityOf = (dab: Dab, quality: Quality) => dab.qualities[declarations.qualities.indexOf(quality)] ?? 0;
+  /** Value of one of the medium's columns in a dab's trace. */
+  const columnOf = (dab: Dab, column: string) => valueOf(medium, dab, column);
+  return { declarations, medium, parameter, signal, signals, qualities, ownParameter, qualityOf, columnOf };
 }

@@ -1,12 +1,14 @@
 /** The stylus being tuned: its steps back and forth, and its way to the server. The hand in use is the Bench's own. */
 
 import { create } from "zustand";
-import { Refused, activateStylus, addStylus, listStyluses, removeStylus, saveStylus, type Stylus } from "../api/client";
+import { activateStylus, addStylus, listStyluses, removeStylus, saveStylus, type Stylus } from "../api/client";
 import { queue } from "../api/queue";
-import { useBench } from "../bench/store";
+import { useBench } from "./store";
 import { engine } from "../engine/client";
 import type { Proposal } from "../engine/types";
 import { PLAIN_HAND, type Hand } from "../model/hand";
+import { Refused } from "../model/refused";
+import type { Quality } from "../engine/generated/core";
 
 export type Kind = "light" | "normal" | "firm";
 export const KINDS: Kind[] = ["light", "normal", "firm"];
@@ -29,7 +31,7 @@ interface HandState {
   marks: Mark[];
   marking: Kind | null;
   /** Quality that pressure drives on the test pad. */
-  quality: string;
+  quality: Quality;
   proposal: Proposal | null;
   /** The hand before a proposal that is on trial: nothing of it is saved until it is accepted or adjusted. */
   trial: Hand | null;

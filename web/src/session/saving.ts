@@ -3,10 +3,11 @@
  * after another. When server or database are away the work stays here and is sent when they are back.
  */
 
-import { Refused, createTool, dropDraft, keepTool, saveDraft, showTool, type Tool } from "../api/client";
+import { createTool, dropDraft, keepTool, saveDraft, showTool, type Tool } from "../api/client";
 import { queue } from "../api/queue";
 import type { ToolDocument } from "../model/tool";
 import { open, say, useBench, type PadStroke, type Snapshot } from "./store";
+import { Refused } from "../model/refused";
 
 const SOON_MS = 450;
 const RETRY_MS = 2500;
@@ -14,6 +15,8 @@ const RETRY_MS = 2500;
 interface Journal {
   document: ToolDocument;
   pad: PadStroke[];
+  /** Not there in what was written before tools carried anything. */
+  cleaned?: number[];
   seen: number;
   basedOn: number;
   /** Not on the server yet. */
@@ -50,14 +53,14 @@ function writeJournal(unsaved: boolean) {
 export function openTool(tool: Tool) {
   const seen = tool.draft?.version ?? 0;
   const journal = readJournal(tool.id);
-  const theirs: Snapshot = { document: tool.draft?.document ?? tool.kept.document, pad: journal?.pad ?? [] };
+  const theirs: Snapshot = { document: tool.draft?.document ?? tool.kept.document, pad: journal?.pad ?? [], cleaned: journal?.cleaned ?? [] };
   localStorage.setItem("saltmarsh.tool", tool.id);
   if (!journal?.unsaved || same(journal.document, theirs.document)) {
     open(tool, seen, theirs);
     set({ saving: { state: "saved", at: Date.now() } });
     return;
   }
-  const mine: Snapshot = { document: journal.document, pad: journal.pad };
+  const mine: Snapshot = { document: journal.document, pad: journal.pad, cleaned: journal.cleaned ?? [] };
   open(tool, seen, mine);
   if (journal.seen === seen && journal.basedOn === tool.kept.number) {
     set({ saving: { state: "saving" } });

@@ -13,6 +13,8 @@ export type PadStroke = number[];
 export interface Snapshot {
   document: ToolDocument;
   pad: PadStroke[];
+  /** Strokes on the free row before which the tool was made clean and sharp, by number; the first always is. */
+  cleaned: number[];
 }
 
 export type Saving =
@@ -73,6 +75,8 @@ interface BenchState {
   live: Live | null;
   standIn: StandIn;
   padOpen: boolean;
+  /** What the strips lie on, chosen by medium and action. */
+  unders: Record<string, string>;
   notice: string | null;
   /** Takes back what the notice tells of, where that can be done. */
   noticeUndo: (() => void) | null;
@@ -83,6 +87,16 @@ interface BenchState {
 }
 
 const MOST_STEPS = 300;
+
+const UNDERS = "saltmarsh.unders";
+
+function readUnders(): Record<string, string> {
+  try {
+    return JSON.parse(localStorage.getItem(UNDERS) ?? "{}") as Record<string, string>;
+  } catch {
+    return {};
+  }
+}
 
 export const useBench = create<BenchState>(() => ({
   hand: PLAIN_HAND,
@@ -103,6 +117,7 @@ export const useBench = create<BenchState>(() => ({
   live: null,
   standIn: { pressure: 0.35, tilt: 35, lean: 60, barrel: 0, bySpeed: "nothing", taperIn: 0, taperOut: 0 },
   padOpen: false,
+  unders: readUnders(),
   notice: null,
   noticeUndo: null,
   naming: false,
@@ -118,6 +133,17 @@ export const documentOf = (s: BenchState) => s.dragged ?? s.now?.document ?? nul
 export const keptOf = (s: BenchState) => s.tool?.kept.document ?? null;
 /** What the draft is run beside: the kept version, or another tool. */
 export const besideOf = (s: BenchState) => s.against?.document ?? keptOf(s);
+const kindOf = (document: ToolDocument) => `${document.medium}:${document.action}`;
+/** What the strips of a tool lie on; null for what its medium shows it on first. */
+export const underOf = (s: BenchState, document: ToolDocument): string | null => s.unders[kindOf(document)] ?? null;
+
+/** Chooses what the strips of tools of this kind lie on. */
+export function lieOn(document: ToolDocument, under: string) {
+  const unders = { ...get().unders, [kindOf(document)]: under };
+  localStorage.setItem(UNDERS, JSON.stringify(unders));
+  set({ unders });
+}
+
 export const useDocument = () => useBench(documentOf);
 export const useKept = () => useBench(keptOf);
 
@@ -171,7 +197,13 @@ export function redo() {
 }
 
 export function wipePad() {
-  if (get().now?.pad.length) commit({ pad: [] });
+  if (get().now?.pad.length) commit({ pad: [], cleaned: [] });
+}
+
+/** Cleans and sharpens the tool before its next stroke on the free row. */
+export function cleanTool() {
+  const { now } = get();
+  if (now && !now.cleaned.includes(now.pad.length)) commit({ cleaned: [...now.cleaned, now.pad.length] });
 }
 
 /** Tells the painter something that stays until it is closed; `undo` takes back what it tells of. */

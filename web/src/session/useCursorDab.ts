@@ -1,5 +1,5 @@
-import { useBench } from "../store";
-import { useExplained } from "../useEngine";
+import { useBench } from "./store";
+import { useExplained } from "./useEngine";
 
 /** The draft's dab under the cursor of the selected stroke. */
 export function useCursorDab() {

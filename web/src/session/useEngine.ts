@@ -64,8 +64,8 @@ export const useAdvice = (document: ToolDocument | null, ids: string[]): Advice[
   return useAnswer(document && run > 0 ? `advice:${run}:${JSON.stringify([document, hand, ids])}` : null, () => adviseOn(document as ToolDocument, hand, ids));
 };
 
-export const useDifferences = (a: Dab | null, b: Dab | null): Difference[] | null =>
-  useAnswer(a && b ? `compare:${JSON.stringify([a, b])}` : null, () => engine.compare(a as Dab, b as Dab));
+export const useDifferences = (medium: string, a: Dab | null, b: Dab | null): Difference[] | null =>
+  useAnswer(a && b ? `compare:${JSON.stringify([medium, a, b])}` : null, () => engine.compare(medium, a as Dab, b as Dab));
 
 export const useCurve = (points: [number, number][] | null): Float64Array | null =>
   useAnswer(points ? `curve:${JSON.stringify(points)}` : null, () => engine.curve(points ?? [], 241));

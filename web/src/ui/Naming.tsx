@@ -1,9 +1,8 @@
 /** Asks for a name in a dialog. Why a name is refused is told there, and nothing is lost. */
 
 import { useState, type ReactNode } from "react";
-import { Refused } from "../api/client";
-import { refusalOf } from "../engine/client";
 import { Button, Dialog } from "./controls";
+import { Refused, refusalOf } from "../model/refused";
 
 interface NamingProps {
   title: string;

@@ -77,28 +77,29 @@ export function NumberField(props: {
   );
 }
 
-interface ChoiceProps {
+interface ChoiceProps<T extends string> {
   label: string;
-  value: string;
-  options: [string, string][];
-  onChange: (value: string) => void;
+  value: T;
+  options: [T, string][];
+  onChange: (value: T) => void;
   className?: string;
 }
 
 /** One of several. Drawn anew only when it shows something else: it has many parts, and most changes are elsewhere. */
-export function Choice(props: ChoiceProps) {
+export function Choice<T extends string>(props: ChoiceProps<T>) {
   const latest = useRef(props.onChange);
   useEffect(() => {
     latest.current = props.onChange;
   });
-  const onChange = useCallback((value: string) => latest.current(value), []);
+  // Only what is among the options is chosen.
+  const onChange = useCallback((value: string) => latest.current(value as T), []);
   return <ChoiceBody {...props} onChange={onChange} />;
 }
 
 const sameOptions = (a: [string, string][], b: [string, string][]) =>
   a.length === b.length && a.every(([value, text], i) => b[i]?.[0] === value && b[i][1] === text);
 
-const ChoiceBody = memo(function ChoiceBody(props: ChoiceProps) {
+const ChoiceBody = memo(function ChoiceBody(props: Omit<ChoiceProps<string>, "onChange"> & { onChange: (value: string) => void }) {
   const label = props.options.find((o) => o[0] === props.value)?.[1] ?? props.value;
   return (
     <RadixSelect.Root value={props.value} onValueChange={props.onChange}>

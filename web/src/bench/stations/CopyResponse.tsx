@@ -3,11 +3,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { Refused, dropDraft, listTools, saveDraft, showTool } from "../../api/client";
+import { dropDraft, listTools, saveDraft, showTool } from "../../api/client";
 import { withCopy, type Response } from "../../model/tool";
 import { Button, Choice } from "../../ui/controls";
-import { useDeclared } from "../context";
-import { edit, say, useBench } from "../store";
+import { useDeclared } from "../../session/context";
+import { edit, say, useBench } from "../../session/store";
+import { Refused } from "../../model/refused";
 
 const HERE = "here";
 
@@ -28,7 +29,7 @@ export function CopyResponse({ response }: { response: Response }) {
 }
 
 function Where({ response, onDone }: { response: Response; onDone: () => void }) {
-  const { declarations, ownParameter } = useDeclared();
+  const { qualities, ownParameter } = useDeclared();
   const tools = useQuery({ queryKey: ["tools"], queryFn: listTools });
   const mine = useBench((s) => s.tool?.id);
   const queries = useQueryClient();
@@ -67,7 +68,7 @@ function Where({ response, onDone }: { response: Response; onDone: () => void })
     <div className="grid gap-2">
       <div className="flex items-center gap-2">
         <span className="w-14">To</span>
-        <Choice label="Quality of the copy" value={quality} options={declarations.qualities.map((q) => [q.quality, ownParameter(q.quality)?.label ?? q.quality])} onChange={setQuality} />
+        <Choice label="Quality of the copy" value={quality} options={qualities.map((q) => [q, ownParameter(q)?.label ?? q])} onChange={setQuality} />
       </div>
       <div className="flex items-center gap-2">
         <span className="w-14">of</span>

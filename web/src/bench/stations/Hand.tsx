@@ -2,14 +2,15 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { Refused, addGesture, changeGesture, changeOf, gestureFile, type Gesture } from "../../api/client";
+import { addGesture, changeGesture, changeOf, gestureFile, type Gesture } from "../../api/client";
 import { Button } from "../../ui/controls";
 import { FileButton } from "../../ui/FileButton";
-import { useBenchContext } from "../context";
+import { useBenchContext } from "../../session/context";
 import { leaning } from "../../draw/pen";
 import { StandInSliders } from "../../draw/StandIns";
 import { forceOf, STRAIGHT } from "../../model/hand";
-import { say, useBench } from "../store";
+import { say, useBench } from "../../session/store";
+import { Refused } from "../../model/refused";
 
 export function Hand() {
   const live = useBench((s) => s.live);

@@ -1,7 +1,8 @@
 /** Which signals drive which qualities, at a glance: a small curve in every cell that has a response. */
 
+import type { Quality, Signal } from "../../engine/generated/core";
 import type { Response, ToolDocument } from "../../model/tool";
-import { useDeclared } from "../context";
+import { useDeclared } from "../../session/context";
 
 const SIZE = { width: 24, height: 24 };
 const INSET = 4;
@@ -10,20 +11,20 @@ interface MatrixProps {
   document: ToolDocument;
   /** Opens a response. */
   onOpen: (id: string) => void;
-  onAdd: (signal: string, quality: string) => void;
+  onAdd: (signal: Signal, quality: Quality) => void;
 }
 
 export function Matrix({ document, onOpen, onAdd }: MatrixProps) {
-  const { declarations, ownParameter } = useDeclared();
+  const { declarations, qualities, ownParameter } = useDeclared();
   const label = (quality: string) => (ownParameter(quality)?.label ?? quality).replace(" on the sheet", "").replace(" on the paper", "");
   return (
     <table aria-label="Signals and the qualities they drive" className="mb-1">
       <thead>
         <tr>
           <td />
-          {declarations.qualities.map((q) => (
-            <th key={q.quality} scope="col" className="h-24 w-6 pb-1 align-bottom font-normal">
-              <span className="inline-block rotate-180 text-left text-[12px] [writing-mode:vertical-rl]">{label(q.quality)}</span>
+          {qualities.map((q) => (
+            <th key={q} scope="col" className="h-24 w-6 pb-1 align-bottom font-normal">
+              <span className="inline-block rotate-180 text-left text-[12px] [writing-mode:vertical-rl]">{label(q)}</span>
             </th>
           ))}
         </tr>
@@ -34,12 +35,12 @@ export function Matrix({ document, onOpen, onAdd }: MatrixProps) {
             <th scope="row" className="whitespace-nowrap pr-2 text-left text-[12px] font-normal">
               {s.label}
             </th>
-            {declarations.qualities.map((q) => {
-              const here = document.responses.filter((r) => r.signal === s.signal && r.quality === q.quality);
+            {qualities.map((q) => {
+              const here = document.responses.filter((r) => r.signal === s.signal && r.quality === q);
               const [first] = here;
-              const name = `${s.label} → ${label(q.quality).toLowerCase()}`;
+              const name = `${s.label} → ${label(q).toLowerCase()}`;
               return (
-                <td key={q.quality} className="border border-hair p-0">
+                <td key={q} className="border border-hair p-0">
                   <button
                     type="button"
                     // Adding has a button of its own: an empty cell need not be walked through by keyboard.
@@ -48,7 +49,7 @@ export function Matrix({ document, onOpen, onAdd }: MatrixProps) {
                     title={name}
                     className={`relative block ${first ? "bg-raised" : "hover:bg-hair"}`}
                     style={SIZE}
-                    onClick={() => (first ? onOpen(first.id) : onAdd(s.signal, q.quality))}
+                    onClick={() => (first ? onOpen(first.id) : onAdd(s.signal, q))}
                   >
                     {here.map((r) => (
                       <Curve key={r.id} response={r} />

@@ -1,18 +1,18 @@
 /** One response: its curve, input and output, and what else it has. */
 
 import { useState, type ComponentProps } from "react";
-import { firstOutput, isChance, outputRange, short, withResponse, type Response, type ToolDocument } from "../../model/tool";
+import { firstOutput, isChance, outputRange, short, withResponse, type Response, type ResponseChange, type ToolDocument } from "../../model/tool";
 import { movePoint } from "../../plot/CurveEditor";
-import { CurveLibrary } from "../../plot/CurveLibrary";
+import { CurveLibrary } from "../../curves/CurveLibrary";
 import { Button, Choice, NumberField, Toggle } from "../../ui/controls";
-import { useDeclared } from "../context";
-import { drag, edit, say, useBench } from "../store";
-import { useLevels } from "../useEngine";
+import { useDeclared } from "../../session/context";
+import { drag, edit, say, useBench } from "../../session/store";
+import { useLevels } from "../../session/useEngine";
 import { CopyResponse } from "./CopyResponse";
 import { ResponseCurve } from "./ResponseCurve";
 
 export function OpenResponse({ document, kept, response, width }: { document: ToolDocument; kept: ToolDocument | null; response: Response; width: number }) {
-  const { signal, ownParameter, declarations } = useDeclared();
+  const { signal, ownParameter, qualities, declarations } = useDeclared();
   const [point, setPoint] = useState<number | null>(null);
   const keptResponse = kept?.responses.find((r) => r.id === response.id) ?? null;
   const info = signal(response.signal);
@@ -20,13 +20,13 @@ export function OpenResponse({ document, kept, response, width }: { document: To
   if (!info || !own) return null;
   const { low, high, step, unit } = outputRange(document, response, own);
   /** Output of a response that became another kind of response. */
-  const anew = (c: Partial<Response>) => {
+  const anew = (c: ResponseChange): ResponseChange => {
     const moved = withResponse(document, response.id, c);
     const next = ownParameter(c.quality ?? response.quality);
     const changed = moved.responses.find((r) => r.id === response.id);
     return next && changed ? { ...c, output: firstOutput(moved, changed, next) } : c;
   };
-  const change = (c: Partial<Response>) => edit((d) => withResponse(d, response.id, c));
+  const change = (c: ResponseChange) => edit((d) => withResponse(d, response.id, c));
   const selected = point !== null ? response.curve[point] : undefined;
   // Of what was kept, only what differs now is written out.
   const before = (differs: boolean | null, text: string) => (keptResponse && differs ? text : null);
@@ -104,7 +104,7 @@ export function OpenResponse({ document, kept, response, width }: { document: To
           onChange={(name) => {
             const next = signal(name);
             if (!next) return;
-            const to: Partial<Response> = { signal: name, input: [next.low, next.high], repeat: undefined, around: isChance(name) ? response.around : undefined };
+            const to: ResponseChange = { signal: name, input: [next.low, next.high], repeat: undefined, around: isChance(name) ? response.around : undefined };
             change(response.around && !to.around ? anew(to) : to);
           }}
         />
@@ -127,7 +127,7 @@ export function OpenResponse({ document, kept, response, width }: { document: To
         <Choice
           label="Quality"
           value={response.quality}
-          options={declarations.qualities.map((q) => [q.quality, ownParameter(q.quality)?.label ?? q.quality])}
+          options={qualities.map((q) => [q, ownParameter(q)?.label ?? q])}
           onChange={(quality) => {
             change(anew({ quality }));
           }}

@@ -4,10 +4,10 @@ import { useMemo } from "react";
 import { leaning } from "../../draw/pen";
 import { short, type Response } from "../../model/tool";
 import { CurveEditor } from "../../plot/CurveEditor";
-import { useBenchContext } from "../context";
-import { useProof } from "../proofStore";
-import { letGo, say, useBench } from "../store";
-import { useCurve, useForces, useTraces } from "../useEngine";
+import { useBenchContext } from "../../session/context";
+import { useProof } from "../../session/proofStore";
+import { letGo, say, useBench } from "../../session/store";
+import { useCurve, useForces, useTraces } from "../../session/useEngine";
 
 const BINS = 24;
 

@@ -1,14 +1,15 @@
 /** Touch: the responses, the one that is open, and how the stroke builds. */
 
 import { useState } from "react";
+import type { Quality, Signal } from "../../engine/generated/core";
 import { firstOutput, freeId, isChance, type Response, type ToolDocument } from "../../model/tool";
 import { useSize } from "../../plot/useSize";
 import { Button, Choice, NumberField } from "../../ui/controls";
-import { useDeclared } from "../context";
-import { edit, say, useBench, useDocument, useKept } from "../store";
+import { useDeclared } from "../../session/context";
+import { edit, say, useBench, useDocument, useKept } from "../../session/store";
 import { Matrix } from "./Matrix";
 import { OpenResponse } from "./OpenResponse";
-import { ParameterRow } from "./ParameterRow";
+import { Rows } from "../../media/ParameterRow";
 
 export function Touch() {
   const document = useDocument();
@@ -17,6 +18,7 @@ export function Touch() {
   const { ref, size } = useSize<HTMLDivElement>();
   const [all, setAll] = useState(false);
   const add = useAdd(document);
+  const { medium } = useDeclared();
   const response = document?.responses.find((r) => r.id === chosen) ?? document?.responses[0];
   if (!document) return null;
   const open = (id: string) => {
@@ -40,9 +42,7 @@ export function Touch() {
         <OpenResponse key={response.id} document={document} kept={kept} response={response} width={size.width} />
       )}
       <Seed document={document} />
-      {["touch.force_gf", "touch.flow", "touch.opacity", "touch.build", "touch.steady", "touch.steady_hz", "touch.steady_speed"].map((id) => (
-        <ParameterRow key={id} id={id} />
-      ))}
+      <Rows ids={medium.parameters.filter((p) => p.station === "touch").map((p) => p.id)} />
     </div>
   );
 }
@@ -65,10 +65,10 @@ function Seed({ document }: { document: ToolDocument }) {
 
 /** Adds a straight response and opens it; without a quality, on one that has none. */
 function useAdd(document: ToolDocument | null) {
-  const { signal, ownParameter, declarations } = useDeclared();
-  return (from: string, to?: string) => {
+  const { signal, ownParameter, qualities } = useDeclared();
+  return (from: Signal, to?: Quality) => {
     const info = signal(from);
-    const free = declarations.qualities.map((q) => q.quality).find((q) => !document?.responses.some((r) => r.quality === q));
+    const free = qualities.find((q) => !document?.responses.some((r) => r.quality === q));
     const quality = to ?? free ?? "flow";
     const own = ownParameter(quality);
     if (!document || !info || !own) return;

@@ -4,8 +4,8 @@ import { Link } from "react-router";
 import { calledOf, sameGround } from "../../model/ground";
 import { withGround } from "../../model/tool";
 import { Choice } from "../../ui/controls";
-import { useDeclared, useBenchContext } from "../context";
-import { edit, useDocument, useKept } from "../store";
+import { useDeclared, useBenchContext } from "../../session/context";
+import { edit, useDocument, useKept } from "../../session/store";
 
 /** Stands for the copy in the tool. */
 const OWN = "own";

@@ -1,18 +1,19 @@
 /** Jitter: how far a dab's angle, aspect and size stray by chance. Each is a response of chance around the value. */
 
+import type { Quality } from "../../engine/generated/core";
 import type { Response, ToolDocument } from "../../model/tool";
 import { NumberField } from "../../ui/controls";
-import { edit, say, useDocument } from "../store";
+import { edit, say, useDocument } from "../../session/store";
 
-const KINDS: { quality: string; label: string; unit: string; high: number; step: number }[] = [
+const KINDS: { quality: Quality; label: string; unit: string; high: number; step: number }[] = [
   { quality: "angle", label: "Angle strays by ±", unit: "°", high: 180, step: 1 },
   { quality: "aspect", label: "Aspect strays by ±", unit: "×", high: 1, step: 0.01 },
   { quality: "width", label: "Width strays by ±", unit: "×", high: 1, step: 0.01 },
 ];
 
-const isJitter = (r: Response, quality: string) => r.quality === quality && r.around === true && r.signal === "chance-per-dab" && r.on;
+const isJitter = (r: Response, quality: Quality) => r.quality === quality && r.around === true && r.signal === "chance-per-dab" && r.on;
 
-function withJitter(doc: ToolDocument, quality: string, spread: number): ToolDocument {
+function withJitter(doc: ToolDocument, quality: Quality, spread: number): ToolDocument {
   const rest = doc.responses.filter((r) => !isJitter(r, quality));
   if (spread === 0) return { ...doc, responses: rest };
   const there = doc.responses.find((r) => isJitter(r, quality));

@@ -2,25 +2,30 @@
 
 import { useState } from "react";
 import { engine, quiet } from "../../engine/client";
+import type { Quality } from "../../engine/generated/core";
 import type { Dab, TipDab } from "../../engine/types";
 import { withParameter, type ToolDocument } from "../../model/tool";
 import { Button } from "../../ui/controls";
 import { Compass } from "../../ui/Compass";
-import { useDeclared } from "../context";
-import { drag, edit, letGo, useDocument } from "../store";
-import { useAnswer } from "../useEngine";
+import { useDeclared } from "../../session/context";
+import { drag, edit, letGo, useDocument } from "../../session/store";
+import { useAnswer } from "../../session/useEngine";
 import { Jitter } from "./Jitter";
-import { Rows } from "./ParameterRow";
+import { Rows } from "../ParameterRow";
 import { DabOnGround, TipPicture } from "./TipPicture";
-import { useCursorDab } from "./useCursorDab";
+import { useCursorDab } from "../../session/useCursorDab";
 
-const MAKING = (pre: string) => ["low", "high", "blur"].map((n) => `${pre}_${n}`).concat([`${pre}_flip`, `${pre}_invert`]);
-const GROUPS: { name: string; ids: string[]; /** Whether it is in use. */ used: (d: ToolDocument) => boolean }[] = [
-  { name: "Image", ids: ["tip.image", ...MAKING("tip.image"), "tip.image_feather"], used: (d) => d.parameters["tip.shape"] === "image" },
-  { name: "Specks", ids: ["tip.specks", "tip.speck_size", "tip.speck_spread", "tip.speck_crowd"], used: (d) => d.parameters["tip.shape"] === "speckled" },
-  { name: "Grain image", ids: ["tip.grain", "tip.grain_depth", "tip.grain_mm", "tip.grain_on", "tip.grain_turn_deg", ...MAKING("tip.grain")], used: (d) => !!d.parameters["tip.grain"] },
-  { name: "Mask", ids: ["tip.mask", "tip.mask_size", "tip.mask_angle_deg"], used: (d) => (d.parameters["tip.mask"] ?? "none") !== "none" },
+/** Parameters that belong together by how their names begin, and whether they are in use. */
+const GROUPS: { name: string; begins: string; used: (d: ToolDocument) => boolean }[] = [
+  { name: "Image", begins: "tip.image", used: (d) => d.parameters["tip.shape"] === "image" },
+  { name: "Specks", begins: "tip.speck", used: (d) => d.parameters["tip.shape"] === "speckled" },
+  { name: "Grain image", begins: "tip.grain", used: (d) => !!d.parameters["tip.grain"] },
+  { name: "Mask", begins: "tip.mask", used: (d) => (d.parameters["tip.mask"] ?? "none") !== "none" },
 ];
+/** How names of parameters begin that say where dabs lie. */
+const PLACING = ["tip.spacing", "tip.scatter", "tip.count"];
+/** Shown as pictures of its options. */
+const SHAPE = "tip.shape";
 
 /** Over this share at the rim, dabs end in a line that shows. */
 const HARD_RIM = 0.15;
@@ -28,7 +33,8 @@ const HARD_RIM = 0.15;
 export function Tip() {
   const dab = useCursorDab();
   const document = useDocument();
-  const { qualityOf } = useDeclared();
+  const { medium, qualityOf } = useDeclared();
+  const ids = medium.parameters.filter((p) => p.station === "tip").map((p) => p.id);
   const rim = useAnswer(document?.parameters["tip.shape"] === "image" && document.parameters["tip.image"] ? `rim:${JSON.stringify(tipOf(document))}` : null, () =>
     quiet().then(() => engine.hardRim(document!)),
   );
@@ -72,12 +78,12 @@ export function Tip() {
           </Button>
         </p>
       )}
-      <Rows ids={["tip.width_mm", "tip.side_mm", "tip.bite", "tip.aspect", "tip.hardness", "tip.angle_from", "tip.angle_deg"]} />
+      <Rows ids={ids.filter((id) => id !== SHAPE && ![...GROUPS.map((g) => g.begins), ...PLACING].some((begins) => id.startsWith(begins)))} />
       {GROUPS.map((g) => (
-        <Group key={g.name} name={g.name} ids={g.ids} used={g.used(document)} />
+        <Group key={g.name} name={g.name} ids={ids.filter((id) => id.startsWith(g.begins))} used={g.used(document)} />
       ))}
       <h3 className="border-t border-line pt-1.5 font-semibold">Placing</h3>
-      <Rows ids={["tip.spacing_auto", "tip.spacing", "tip.scatter_mm", "tip.scatter_along_mm", "tip.count"]} />
+      <Rows ids={ids.filter((id) => PLACING.some((begins) => id.startsWith(begins)))} />
       <Jitter />
     </div>
   );
@@ -86,7 +92,7 @@ export function Tip() {
 /** What of a document its tip depends on. */
 const tipOf = (d: ToolDocument) => Object.entries(d.parameters).filter(([id]) => id.startsWith("tip."));
 
-function dabOf(dab: Dab, qualityOf: (dab: Dab, quality: string) => number): TipDab {
+function dabOf(dab: Dab, qualityOf: (dab: Dab, quality: Quality) => number): TipDab {
   return {
     length_mm: dab.length_mm,
     width_mm: dab.width_mm,
@@ -100,10 +106,11 @@ function dabOf(dab: Dab, qualityOf: (dab: Dab, quality: string) => number): TipD
 /** One of the shapes, each shown as it is. */
 function Shapes({ document }: { document: ToolDocument }) {
   const { parameter } = useDeclared();
-  const options = parameter("tip.shape")?.options ?? [];
-  const now = String(document.parameters["tip.shape"] ?? "round");
+  const shape = parameter(SHAPE);
+  const options = shape?.kind === "choice" ? shape.options : [];
+  const now = String(document.parameters[SHAPE] ?? "round");
   const small: TipDab = { length_mm: 4, width_mm: 2, side_mm: 0, angle_deg: 0, hardness: 1, grain_depth: 1 };
-  const plain = (shape: string): ToolDocument => ({ ...document, parameters: { ...document.parameters, "tip.shape": shape, "tip.grain": "", "tip.mask": "none" } });
+  const plain = (shape: string): ToolDocument => ({ ...document, parameters: { ...document.parameters, [SHAPE]: shape, "tip.grain": "", "tip.mask": "none" } });
   return (
     <div role="radiogroup" aria-label="Shape" className="grid grid-cols-4 gap-1 border-t border-hair py-1.5">
       {options.map(([shape, label]) => (
@@ -113,7 +120,7 @@ function Shapes({ document }: { document: ToolDocument }) {
           role="radio"
           aria-checked={shape === now}
           className={`flex min-h-8 items-center gap-1.5 rounded border px-1 text-left text-[12px] ${shape === now ? "border-draft font-semibold text-draft" : "border-line"}`}
-          onClick={() => edit((d) => withParameter(d, "tip.shape", shape))}
+          onClick={() => edit((d) => withParameter(d, SHAPE, shape))}
         >
           {shape === "image" ? (
             <span aria-hidden className="block h-7 w-7 shrink-0 border border-line" />

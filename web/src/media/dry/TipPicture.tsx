@@ -3,10 +3,10 @@
 import { useEffect, useRef } from "react";
 import { engine, quiet, sheetPicture } from "../../engine/client";
 import type { Dab, TipDab } from "../../engine/types";
-import { Canvas } from "../../grounds/Canvas";
+import { Canvas } from "../../ui/Canvas";
 import type { ToolDocument } from "../../model/tool";
-import { useBench } from "../store";
-import { useAnswer } from "../useEngine";
+import { useBench } from "../../session/store";
+import { useAnswer } from "../../session/useEngine";
 
 /** Room about the tip. */
 const ROOM = 1.25;

@@ -1,0 +1,10 @@
+/** The media's views: a new medium adds a folder and a line here; without one its stations are laid out from the declarations alone. */
+
+import { dry } from "./dry";
+import type { MediumViews } from "./views";
+
+const VIEWS: Record<string, MediumViews> = { dry };
+
+const PLAIN: MediumViews = { stations: {}, ribbon: () => ({ figure: "–" }) };
+
+export const viewsOf = (medium: string): MediumViews => VIEWS[medium] ?? PLAIN;

@@ -1,0 +1,31 @@
+/** Refusals, of the server and of the core. */
+
+/** What a request came to, when it did not come to an answer. */
+export class Refused extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+    readonly field: string | null = null,
+    readonly present: number | null = null,
+  ) {
+    super(field ? `${field}: ${message}` : message);
+  }
+  /** Nobody is at fault: trying again later may do. */
+  get away(): boolean {
+    return this.code === "away" || this.code === "database-away" || this.code === "internal";
+  }
+}
+
+/** A refusal of the core, thrown as JSON. */
+export function refusalOf(error: unknown): { field: string; message: string } {
+  const text = error instanceof Error ? error.message : String(error);
+  try {
+    const parsed: unknown = JSON.parse(text);
+    if (typeof parsed === "object" && parsed !== null && "field" in parsed && "message" in parsed) {
+      return { field: String(parsed.field), message: String(parsed.message) };
+    }
+  } catch {
+    // Not one of ours: say it as it is.
+  }
+  return { field: "", message: text };
+}
