@@ -1,19 +1,22 @@
 //! Tool documents: what is refused and how, the canonical form, the schema, relevance.
 
+#![allow(clippy::disallowed_methods)] // hands are drawn with the standard library
+
 mod common;
 
 use common::demo_tool;
+use proptest::prelude::*;
 use saltmarsh_core::chain::Action;
 use saltmarsh_core::tool::relevance::relevance;
 use saltmarsh_core::tool::{Tool, schema};
-use serde_json::{Value, json};
+use serde_json::json;
 
-fn document() -> Value {
+fn document() -> serde_json::Value {
     serde_json::from_str(&demo_tool("vine-charcoal-side").canonical()).expect("canonical JSON")
 }
 
 /// The refusal of the document after a change at a JSON pointer.
-fn refusal(pointer: &str, value: Value) -> saltmarsh_core::FieldError {
+fn refusal(pointer: &str, value: serde_json::Value) -> saltmarsh_core::FieldError {
     let mut json = document();
     *json.pointer_mut(pointer).unwrap_or_else(|| panic!("{pointer} is in the document")) = value;
     Tool::from_json(json).expect_err("must be refused")
@@ -90,61 +93,148 @@ fn parameters_without_effect_say_why() {
     assert_eq!(reason(&tool, "touch.force_gf"), (true, String::new()));
 }
 
-/// A parameter that is said not to act must not change the stroke, and one that acts must.
+/// A parameter that is said not to act must not change the sheet, and one that acts must: of every ready tool, as it is and with
+/// each other choice of each of its parameters.
 #[test]
 fn relevance_tells_the_truth_about_strokes() {
-    use common::{demo_gesture, draw, ground, sheet};
-    use saltmarsh_core::ground::Surface;
-    let (ground, gesture) = (ground(Surface::ColdPressed), demo_gesture("slow-pull"));
-    let mut bed = sheet(&ground, [80.0, 14.0], 0.3);
-    common::bed(&mut bed);
-    let bed = bed.snapshot();
-    let sum = |tool: &Tool| {
-        let mut s = sheet(&ground, [80.0, 14.0], 0.3);
-        if tool.action != Action::Lay {
-            s.restore(&bed);
+    use saltmarsh_core::chain::{Kind, Value};
+    let (truth, mut wrong) = (Truth::new(), Vec::new());
+    for (name, tool) in common::demo_tools() {
+        truth.told_of(&name, &tool, |_| true, &mut wrong);
+        // With another choice, a parameter that hangs on it acts or does not: only what is said to change is looked at again.
+        let said = relevance(&tool);
+        for p in tool.medium.parameters().iter() {
+            let Kind::Choice { options, .. } = p.kind else { continue };
+            // Every stick and every blend mode is one of a kind: two of each will do.
+            for (option, _) in options.iter().take(if options.len() > 10 { 2 } else { options.len() }) {
+                let mut other = tool.clone();
+                common::set(&mut other, p.id, Value::Choice((*option).into()));
+                // A shape of no image has nothing to show.
+                if *option != "image" {
+                    let now = relevance(&other);
+                    let changed = |i: usize| now[i].acts != said[i].acts;
+                    truth.told_of(&format!("{name}, {} {option}", p.id), &other, changed, &mut wrong);
+                }
+            }
         }
-        draw(tool, &gesture, &mut s);
-        s.checksum()
-    };
-    for name in ["vine-charcoal-side", "finger", "kneaded-eraser", "hard-eraser", "fixative"] {
-        tells_the_truth(&demo_tool(name), &sum);
     }
-    for entry in ["multiplied", "subtracted", "height"] {
-        let mut tool = demo_tool("vine-charcoal-side");
-        common::set(&mut tool, "ground.enters", saltmarsh_core::chain::Value::Choice(entry.into()));
-        common::set(&mut tool, "ground.depth", saltmarsh_core::chain::Value::Number(0.6));
-        tells_the_truth(&tool, &sum);
-        common::set(&mut tool, "load.film", saltmarsh_core::chain::Value::Choice("multiply".into()));
-        tells_the_truth(&tool, &sum);
+    assert!(wrong.is_empty(), "{}", wrong.join("\n"));
+}
+
+/// A sheet to try tools on: what each parameter does to it.
+struct Truth {
+    ground: std::rc::Rc<saltmarsh_core::ground::Ground>,
+    bed: saltmarsh_core::sheet::Snapshot,
+    gesture: saltmarsh_core::hand::Gesture,
+}
+
+impl Truth {
+    fn new() -> Self {
+        let ground = common::ground(saltmarsh_core::ground::Surface::Rough);
+        let mut bed = common::sheet(&ground, SIZE, COARSE);
+        common::bed(&mut bed);
+        // It leans, presses more and less, slows down, crosses its own way, and comes a second time.
+        let stroke = |(y, seconds): (f64, f64)| {
+            let gesture = common::hand_drawn(100.0, seconds, |t| saltmarsh_core::hand::Sample {
+                t,
+                x: 6.0 + 20.0 * t + 3.0 * (16.0 * t).sin(),
+                y: y + 1.5 * (12.0 * t).cos(),
+                pressure: 0.35 + 1.2 * t,
+                tilt_x: 35.0,
+                tilt_y: 14.0 * t,
+                twist: 50.0 * t,
+            });
+            gesture.passes()[0].clone()
+        };
+        let passes = common::in_turn([(4.0, 0.45), (6.5, 0.2)].map(stroke).into_iter());
+        let gesture = saltmarsh_core::hand::Gesture::new(passes).expect("two strokes");
+        Self { ground, bed: bed.snapshot(), gesture }
+    }
+
+    fn sum(&self, tool: &Tool, pixel: f64) -> String {
+        let mut s = common::sheet(&self.ground, SIZE, pixel);
+        if tool.action != Action::Lay && pixel == COARSE {
+            s.restore(&self.bed);
+        } else if tool.action != Action::Lay {
+            common::bed(&mut s);
+        }
+        common::draw(tool, &self.gesture, &mut s);
+        s.checksum()
+    }
+
+    /// Holds what is said of the parameters that are `asked` for, by number.
+    fn told_of(&self, what: &str, tool: &Tool, asked: impl Fn(usize) -> bool, wrong: &mut Vec<String>) {
+        use common::set;
+        use saltmarsh_core::chain::{Kind, Value};
+        if !(0..tool.medium.parameters().iter().count()).any(&asked) {
+            return;
+        }
+        let before = self.sum(tool, COARSE);
+        for (i, (p, r)) in tool.medium.parameters().iter().zip(relevance(tool)).enumerate() {
+            if !asked(i) {
+                continue;
+            }
+            let others: Vec<Value> = match (p.kind, &tool.parameters[p.id]) {
+                (Kind::Number { low, high, .. }, Value::Number(v)) => {
+                    let by = 0.2 * (high - low);
+                    let small = if *v < 0.5 * (low + high) { v + by } else { v - by };
+                    vec![Value::Number(small), Value::Number(if *v == high { low } else { high })]
+                }
+                (Kind::Switch { .. }, Value::Switch(on)) => vec![Value::Switch(!on)],
+                (Kind::Choice { options, .. }, Value::Choice(now)) => {
+                    let other = options.iter().filter(|o| o.0 != now && o.0 != "image");
+                    other.map(|o| Value::Choice(o.0.into())).take(6).collect()
+                }
+                // There is no image here.
+                _ => continue,
+            };
+            // What is said not to act may act far from where it stands; what acts may need a fine sheet to show it.
+            let near = others.len().min(if r.acts { others.len() } else { 1 });
+            let differs = |pixel: f64| {
+                let before = if pixel == COARSE { before.clone() } else { self.sum(tool, pixel) };
+                others[..near].iter().any(|value| {
+                    let mut other = tool.clone();
+                    set(&mut other, p.id, value.clone());
+                    self.sum(&other, pixel) != before
+                })
+            };
+            let changes = differs(COARSE) || (r.acts && differs(FINE));
+            let says = if r.acts { "act" } else { "not act" };
+            if changes != r.acts {
+                wrong.push(format!("{what}: {} is said to {says} ({})", p.id, r.reason));
+            }
+        }
     }
 }
 
-fn tells_the_truth(tool: &Tool, sum: &impl Fn(&Tool) -> String) {
-    use common::set;
-    use saltmarsh_core::chain::{Kind, Value};
-    let before = sum(tool);
-    for (p, r) in tool.medium.parameters().iter().zip(relevance(tool)) {
-        let changed = match (p.kind, &tool.parameters[p.id]) {
-            (Kind::Number { low, high, .. }, Value::Number(v)) => Value::Number(if *v < 0.5 * (low + high) {
-                v + 0.2 * (high - low)
-            } else {
-                v - 0.2 * (high - low)
-            }),
-            (Kind::Switch { .. }, Value::Switch(on)) => Value::Switch(!on),
-            // Both other choices (the paper of the sheet is the sheet's own) are tested elsewhere.
-            _ => continue,
-        };
-        let mut other = tool.clone();
-        set(&mut other, p.id, changed);
-        assert_eq!(
-            sum(&other) != before,
-            r.acts,
-            "{}: {} is said to {}act",
-            tool.name,
-            p.id,
-            if r.acts { "" } else { "not " }
-        );
+const SIZE: [f64; 2] = [24.0, 10.0];
+const COARSE: f64 = 0.5;
+const FINE: f64 = 0.1;
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 300, ..ProptestConfig::default() })]
+    /// A document read is the document that was written, whatever its numbers: to the last bit, and to the same hash.
+    #[test]
+    fn the_canonical_form_is_a_fixed_point(
+        shares in prop::collection::vec(0.0_f64..1.0, 90),
+        points in prop::collection::btree_set(0_u64..(1 << 53), 2..20),
+        y in prop::collection::vec(0.0_f64..1.0, 20),
+    ) {
+        use saltmarsh_core::chain::{Curve, Kind, Value};
+        let mut tool = demo_tool("vine-charcoal-side");
+        for (p, share) in tool.medium.parameters().iter().zip(&shares) {
+            if let Kind::Number { low, high, .. } = p.kind {
+                let value = (low + (high - low) * share).clamp(low, high);
+                tool.parameters.insert(p.id.to_owned(), Value::Number(value));
+            }
+        }
+        let curve = points.iter().zip(&y).map(|(x, y)| [*x as f64 / (1_u64 << 53) as f64, *y]);
+        tool.responses[0].curve = Curve::new(curve.collect()).expect("rising points");
+        let written = tool.canonical();
+        let read = Tool::parse(&written).expect("the canonical form is valid");
+        prop_assert_eq!(read.canonical(), written);
+        prop_assert_eq!(read.content_hash(), tool.content_hash());
+        prop_assert_eq!(read, tool);
     }
 }
 
