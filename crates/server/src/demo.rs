@@ -3,6 +3,7 @@
 use std::path::Path;
 
 use saltmarsh_core::ground::Recipe;
+use saltmarsh_core::num;
 use saltmarsh_core::paint::pigment;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_formats::inkml;
@@ -65,7 +66,7 @@ pub fn load(pool: &Pool, folder: &Path, painter: &str) -> Result<(), Stop> {
         let named = |e: saltmarsh_core::FieldError| Stop::Input(format!("{}: {e}", g.file));
         let document = inkml::read(&read(&g.file)?).map_err(named)?;
         let text = inkml::write(&inkml::to_gesture(&document).map_err(named)?);
-        let hash: String = Sha256::digest(text.as_bytes()).iter().map(|b| format!("{b:02x}")).collect();
+        let hash: String = num::hex(&Sha256::digest(text.as_bytes()));
         let new = gestures::New { name: &g.name, note: &g.note, content: (&text, &hash), stylus: None };
         unless_there(gestures::add(&mut db, owner, new).map(|_| ()))?;
     }

@@ -52,6 +52,60 @@ fn document(name: &str) -> Value {
         "parameters": {"tip.width_mm": 3.5}})
 }
 
+/// Rows that an older program wrote (and one that nobody can read) come out as this program writes them, and do no harm.
+#[actix_web::test]
+async fn stored_documents_of_older_programs_pass_through_the_gate() {
+    use saltmarsh_store::tools::{self, Content};
+    use saltmarsh_store::{grounds, painters};
+    let name = somebody().expect("a name");
+    let app = studio!(Some(name.clone()));
+    let me = sign_in(&app).await;
+    let url = std::env::var("DATABASE_URL").expect("set by ./run test");
+    let pool = Pool::connect(&url, 1).expect("the test database answers");
+    let mut db = pool.get().expect("a connection");
+    let owner = painters::ensure(&mut db, &name).expect("the painter").id;
+    let mut row = |name: &str, document: Value| {
+        tools::create(&mut db, owner, Content { name, document: &document, hash: "old" }).expect("a row").id
+    };
+    // Version 1 named its paper among the parameters, and had few of today's.
+    let mut old = document("first");
+    old["parameters"]["ground.paper"] = json!("rough");
+    let old = row("first", old);
+    let mut torn = document("torn");
+    torn["parameters"]["tip.glitter"] = json!(3);
+    row("torn", torn);
+    let mut partial = document("second");
+    partial["version"] = json!(2);
+    partial["ground"] = json!({"surface": "linen"});
+    row("second", partial);
+    tools::save_draft(&mut db, owner, old, 0, 1, &document("first, drafted")).expect("a draft");
+    let recipe = json!({"surface": "laid"});
+    grounds::add(&mut db, owner, grounds::Content { name: "old laid", note: "", recipe: &recipe })
+        .expect("a ground");
+
+    let (status, all) = ask(&app, &me, TestRequest::get().uri("/api/v1/tools")).await;
+    assert_eq!((status, all.as_array().map(Vec::len)), (200, Some(2)), "the torn one is left out: {all}");
+    for tool in all.as_array().expect("tools") {
+        let document = &tool["kept"]["document"];
+        assert_eq!(document["version"], json!(saltmarsh_core::tool::document::VERSION), "{document}");
+        let same = saltmarsh_core::tool::Tool::from_json(document.clone()).expect("valid as it is");
+        assert_eq!(
+            &serde_json::to_value(&same).expect("JSON"),
+            document,
+            "whole: nothing is left to fill in"
+        );
+    }
+    let first = &all[0];
+    assert_eq!(first["kept"]["document"]["ground"]["surface"], "rough");
+    assert_eq!(first["draft"]["document"]["parameters"]["load.give_um"], 18.0);
+    let one = format!("/api/v1/tools/{old}");
+    assert_eq!(ask(&app, &me, TestRequest::get().uri(&one)).await.1, *first);
+    let (_, versions) = ask(&app, &me, TestRequest::get().uri(&format!("{one}/versions"))).await;
+    assert_eq!(versions[0]["document"], first["kept"]["document"]);
+    let (_, grounds) = ask(&app, &me, TestRequest::get().uri("/api/v1/grounds")).await;
+    assert_eq!(grounds[0]["recipe"]["numbers"]["sa_um"], 4.8, "{grounds}");
+}
+
 const INK: &str = "<ink xmlns=\"http://www.w3.org/2003/InkML\"><trace>100 200,300 400,500 450</trace></ink>";
 
 #[actix_web::test]

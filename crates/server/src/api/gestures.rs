@@ -3,6 +3,7 @@
 use actix_web::http::header::{ContentDisposition, DispositionParam, DispositionType};
 use actix_web::{HttpResponse, delete, get, post, put, web};
 use saltmarsh_core::hand::DeviceProfile;
+use saltmarsh_core::num;
 use saltmarsh_formats::inkml;
 use saltmarsh_store::gestures;
 use serde::{Deserialize, Serialize};
@@ -86,7 +87,7 @@ fn plain(text: &str) -> Result<(String, String), ApiError> {
     let document = inkml::read(text)?;
     let gesture = inkml::to_gesture(&document).map_err(|e| e.within("inkml"))?;
     let text = inkml::write(&gesture);
-    let hash = Sha256::digest(text.as_bytes()).iter().map(|b| format!("{b:02x}")).collect();
+    let hash = num::hex(&Sha256::digest(text.as_bytes()));
     Ok((text, hash))
 }
 

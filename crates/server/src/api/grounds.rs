@@ -47,9 +47,13 @@ pub struct GroundChange {
     version: i32,
 }
 
-impl From<grounds::Ground> for Ground {
-    fn from(g: grounds::Ground) -> Self {
-        Self { id: g.id, name: g.name, note: g.note, recipe: g.recipe, version: g.version }
+impl TryFrom<grounds::Ground> for Ground {
+    type Error = ApiError;
+    /// With its recipe as this program writes it: rows live longer than declarations.
+    fn try_from(g: grounds::Ground) -> Result<Self, ApiError> {
+        let recipe = Recipe::parse(&g.recipe.to_string()).map_err(ApiError::internal)?;
+        let recipe = serde_json::to_value(&recipe).map_err(ApiError::internal)?;
+        Ok(Self { id: g.id, name: g.name, note: g.note, recipe, version: g.version })
     }
 }
 
@@ -68,7 +72,8 @@ fn checked(name: &str, recipe: Value) -> Result<(String, Recipe, Value), ApiErro
 #[get("/grounds")]
 pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Ground>>, ApiError> {
     let all = query(&app, move |db| grounds::list(db, painter.id)).await?;
-    Ok(web::Json(all.into_iter().map(Ground::from).collect()))
+    // One row that cannot be read (it is logged) does not keep the painter from all others.
+    Ok(web::Json(all.into_iter().filter_map(|ground| Ground::try_from(ground).ok()).collect()))
 }
 
 /// Keep a new ground.
@@ -88,7 +93,7 @@ pub async fn add(
         let content = grounds::Content { name: &name, note: &note, recipe: &json };
         grounds::add(db, painter.id, content)
     });
-    Ok(HttpResponse::Created().json(Ground::from(added.await?)))
+    Ok(HttpResponse::Created().json(Ground::try_from(added.await?)?))
 }
 
 /// Change a ground. Kept tools have their own copy and stay as they are.
@@ -110,7 +115,7 @@ pub async fn change(
         let content = grounds::Content { name: &name, note: &note, recipe: &json };
         grounds::change(db, painter.id, *id, to.version, content)
     });
-    Ok(web::Json(changed.await?.into()))
+    Ok(web::Json(changed.await?.try_into()?))
 }
 
 /// Take a ground away; tools that were made with it keep their copy.

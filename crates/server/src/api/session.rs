@@ -64,7 +64,7 @@ pub async fn open(app: web::Data<App>) -> Result<HttpResponse, ApiError> {
     let token: String = {
         let mut bytes = [0_u8; 32];
         rand::rng().fill_bytes(&mut bytes);
-        bytes.iter().map(|b| format!("{b:02x}")).collect()
+        saltmarsh_core::num::hex(&bytes)
     };
     let hashed = hash(&token);
     let painter = query(&app, move |db| {

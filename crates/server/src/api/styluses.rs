@@ -47,9 +47,13 @@ pub struct NextStylus {
     document: Value,
 }
 
-impl From<styluses::Stylus> for Stylus {
-    fn from(s: styluses::Stylus) -> Self {
-        Self { id: s.id, device: s.device, document: s.document, version: s.version, active: s.active }
+impl TryFrom<styluses::Stylus> for Stylus {
+    type Error = ApiError;
+    /// With its document as this program writes it: rows live longer than declarations.
+    fn try_from(s: styluses::Stylus) -> Result<Self, ApiError> {
+        let hand = document::parse(&s.document.to_string()).map_err(ApiError::internal)?;
+        let document = document::to_json(&hand);
+        Ok(Self { id: s.id, device: s.device, document, version: s.version, active: s.active })
     }
 }
 
@@ -64,7 +68,8 @@ fn checked(document: &Value) -> Result<(String, Value), ApiError> {
 #[get("/styluses")]
 pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Stylus>>, ApiError> {
     let all = query(&app, move |db| styluses::list(db, painter.id)).await?;
-    Ok(web::Json(all.into_iter().map(Stylus::from).collect()))
+    // One row that cannot be read (it is logged) does not keep the painter from all others.
+    Ok(web::Json(all.into_iter().filter_map(|stylus| Stylus::try_from(stylus).ok()).collect()))
 }
 
 /// Keep a stylus; it becomes the active one of its device.
@@ -80,7 +85,7 @@ pub async fn add(
     let device = text("device", &new.device, 1, LONGEST_DEVICE)?.to_owned();
     let (name, document) = checked(&new.document)?;
     let added = query(&app, move |db| styluses::add(db, painter.id, &name, &device, &document)).await?;
-    Ok(HttpResponse::Created().json(Stylus::from(added)))
+    Ok(HttpResponse::Created().json(Stylus::try_from(added)?))
 }
 
 /// Save a stylus as its next version.
@@ -97,7 +102,7 @@ pub async fn save(
     let (name, document) = checked(&body.document)?;
     let saved =
         query(&app, move |db| styluses::save(db, painter.id, *id, body.seen, &name, &document)).await?;
-    Ok(web::Json(saved.into()))
+    Ok(web::Json(saved.try_into()?))
 }
 
 /// Make a stylus the active one of its device.
@@ -110,7 +115,7 @@ pub async fn make_active(
     id: web::Path<Uuid>,
 ) -> Result<web::Json<Stylus>, ApiError> {
     let active = query(&app, move |db| styluses::make_active(db, painter.id, *id)).await?;
-    Ok(web::Json(active.into()))
+    Ok(web::Json(active.try_into()?))
 }
 
 /// Take a stylus away.

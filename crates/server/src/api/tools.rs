@@ -80,22 +80,34 @@ pub struct DropDraft {
     seen: i32,
 }
 
-impl From<tools::Version> for Kept {
-    fn from(v: tools::Version) -> Self {
-        Self { number: v.number, document: v.document, content_hash: v.content_hash, kept_at: v.kept_at }
+impl TryFrom<tools::Version> for Kept {
+    type Error = ApiError;
+    fn try_from(v: tools::Version) -> Result<Self, ApiError> {
+        let tools::Version { number, document, content_hash, kept_at } = v;
+        Ok(Self { number, document: current(document)?, content_hash, kept_at })
     }
 }
 
-impl From<tools::Draft> for Draft {
-    fn from(d: tools::Draft) -> Self {
-        Self { document: d.document, version: d.version, based_on: d.based_on, saved_at: d.saved_at }
+impl TryFrom<tools::Draft> for Draft {
+    type Error = ApiError;
+    fn try_from(d: tools::Draft) -> Result<Self, ApiError> {
+        let tools::Draft { document, version, based_on, saved_at } = d;
+        Ok(Self { document: current(document)?, version, based_on, saved_at })
     }
 }
 
-impl From<tools::Tool> for Tool {
-    fn from(t: tools::Tool) -> Self {
-        Self { id: t.id, name: t.name, kept: t.kept.into(), draft: t.draft.map(Draft::from) }
+impl TryFrom<tools::Tool> for Tool {
+    type Error = ApiError;
+    fn try_from(t: tools::Tool) -> Result<Self, ApiError> {
+        let draft = t.draft.map(Draft::try_from).transpose()?;
+        Ok(Self { id: t.id, name: t.name, kept: t.kept.try_into()?, draft })
     }
+}
+
+/// A stored document as this program writes it: rows live longer than versions of the document, and parameters are added.
+fn current(stored: Value) -> Result<Value, ApiError> {
+    let tool = Document::from_json(stored).map_err(ApiError::internal)?;
+    serde_json::to_value(&tool).map_err(ApiError::internal)
 }
 
 /// A document that passed every check, in its canonical form.
@@ -130,7 +142,8 @@ impl Checked {
 #[get("/tools")]
 pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Tool>>, ApiError> {
     let all = query(&app, move |db| tools::list(db, painter.id)).await?;
-    Ok(web::Json(all.into_iter().map(Tool::from).collect()))
+    // One row that cannot be read (it is logged) does not keep the painter from all others.
+    Ok(web::Json(all.into_iter().filter_map(|tool| Tool::try_from(tool).ok()).collect()))
 }
 
 /// Keep a new tool.
@@ -145,7 +158,7 @@ pub async fn create(
     let checked = Checked::new(body.into_inner().document)?;
     checked.has_images(&app, painter.id).await?;
     let tool = query(&app, move |db| tools::create(db, painter.id, checked.content())).await?;
-    Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::from(tool)))
+    Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::try_from(tool)?))
 }
 
 /// One tool.
@@ -157,7 +170,7 @@ pub async fn show(
     painter: Painter,
     id: web::Path<Uuid>,
 ) -> Result<web::Json<Tool>, ApiError> {
-    Ok(web::Json(query(&app, move |db| tools::get(db, painter.id, *id)).await?.into()))
+    Ok(web::Json(query(&app, move |db| tools::get(db, painter.id, *id)).await?.try_into()?))
 }
 
 /// All kept versions, newest first.
@@ -170,7 +183,7 @@ pub async fn versions(
     id: web::Path<Uuid>,
 ) -> Result<web::Json<Vec<Kept>>, ApiError> {
     let all = query(&app, move |db| tools::versions(db, painter.id, *id)).await?;
-    Ok(web::Json(all.into_iter().map(Kept::from).collect()))
+    Ok(web::Json(all.into_iter().map(Kept::try_from).collect::<Result<_, _>>()?))
 }
 
 /// Keep the next version; the draft ends.
@@ -187,7 +200,7 @@ pub async fn keep(
     let checked = Checked::new(document)?;
     checked.has_images(&app, painter.id).await?;
     let tool = query(&app, move |db| tools::keep(db, painter.id, *id, seen, checked.content())).await?;
-    Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::from(tool)))
+    Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::try_from(tool)?))
 }
 
 /// Save the draft.
@@ -203,7 +216,7 @@ pub async fn save_draft(
     let SaveDraft { seen, based_on, document } = body.into_inner();
     let json = Checked::new(document)?.json;
     let draft = query(&app, move |db| tools::save_draft(db, painter.id, *id, seen, based_on, &json)).await?;
-    Ok(web::Json(draft.into()))
+    Ok(web::Json(draft.try_into()?))
 }
 
 /// Put back to what is kept.
