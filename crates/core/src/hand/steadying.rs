@@ -45,7 +45,12 @@ impl Steadying {
     }
 }
 
-/// One channel under the filter.
+/// Share of a new value at a cutoff: `α(f_c) = 1/(1 + rate/(2π f_c))`.
+fn share_of_new(cutoff_hz: f64, rate_hz: f64) -> f64 {
+    1.0 / (1.0 + rate_hz / (std::f64::consts::TAU * cutoff_hz))
+}
+
+/// One channel under the filter, as published.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct OneEuro {
     settings: Steadying,
@@ -69,7 +74,7 @@ impl OneEuro {
             self.last = Some(Last { value: x, derivative: 0.0 });
             return x;
         };
-        let alpha = |cutoff: f64| 1.0 / (1.0 + rate_hz / (std::f64::consts::TAU * cutoff));
+        let alpha = |cutoff: f64| share_of_new(cutoff, rate_hz);
         let mix = |a: f64, new: f64, old: f64| a * new + (1.0 - a) * old;
         let raw = (x - last.value) * rate_hz;
         let derivative = mix(alpha(self.settings.derivative_cutoff_hz), raw, last.derivative);
@@ -85,12 +90,47 @@ const TICK_S: f64 = 0.001;
 /// Most ticks between two reports: a pen that stood still for long needs no more.
 const MOST_TICKS: usize = 2000;
 
+/// A place under the filter: both axes at one cutoff, by the speed of the pen itself, mm/s, so that every direction is steadied
+/// alike and `beta` is Hz for a mm/s. (The paper's derivative is against the last filtered value: at a report a millisecond it is
+/// as many times too fast as the filter lags behind.)
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Place {
+    settings: Steadying,
+    last: Option<LastPlace>,
+}
+
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct LastPlace {
+    hand: [f64; 2],
+    steadied: [f64; 2],
+    velocity: [f64; 2],
+}
+
+impl Place {
+    fn push(&mut self, hand: [f64; 2], rate_hz: f64) -> [f64; 2] {
+        let Some(last) = self.last else {
+            self.last = Some(LastPlace { hand, steadied: hand, velocity: [0.0; 2] });
+            return hand;
+        };
+        let axes = [0, 1];
+        let mixed = |cutoff: f64, new: [f64; 2], old: [f64; 2]| {
+            let alpha = share_of_new(cutoff, rate_hz);
+            axes.map(|c| alpha * new[c] + (1.0 - alpha) * old[c])
+        };
+        let raw = axes.map(|c| (hand[c] - last.hand[c]) * rate_hz);
+        let velocity = mixed(self.settings.derivative_cutoff_hz, raw, last.velocity);
+        let speed = libm::hypot(velocity[0], velocity[1]);
+        let steadied = mixed(self.settings.min_cutoff_hz + self.settings.beta * speed, hand, last.steadied);
+        self.last = Some(LastPlace { hand, steadied, velocity });
+        steadied
+    }
+}
+
 /// The way of a pen with its place steadied. Force, tilt and barrel stay as they are.
 #[derive(Debug, Clone)]
 pub struct SteadyWay {
     raw: Path,
-    x: OneEuro,
-    y: OneEuro,
+    place: Place,
     /// Time of the last tick.
     last_s: Option<f64>,
     /// Where the pen truly was at the ticks that somebody may ask for, oldest first: `t, x, y`.
@@ -101,8 +141,7 @@ impl SteadyWay {
     pub fn new(settings: Steadying) -> Self {
         Self {
             raw: Path::default(),
-            x: OneEuro::new(settings),
-            y: OneEuro::new(settings),
+            place: Place { settings, last: None },
             last_s: None,
             recent: VecDeque::new(),
         }
@@ -140,7 +179,8 @@ impl SteadyWay {
     fn tick(&mut self, hand: Sample, rate_hz: f64) -> Sample {
         self.last_s = Some(hand.t);
         self.recent.push_back([hand.t, hand.x, hand.y]);
-        Sample { x: self.x.push(hand.x, rate_hz), y: self.y.push(hand.y, rate_hz), ..hand }
+        let [x, y] = self.place.push([hand.x, hand.y], rate_hz);
+        Sample { x, y, ..hand }
     }
 
     /// Nobody will ask where the pen was before `t`.
