@@ -32,6 +32,106 @@ fn papers_measure_as_the_study_s_do() {
     }
 }
 
+/// Mean autocorrelation of a map over lags of whole pixels along x (`down`: along y).
+fn correlation(heights: &[f32], width: usize, lag: usize, down: bool) -> f64 {
+    let rows = heights.len() / width;
+    let mean = heights.iter().map(|h| f64::from(*h)).sum::<f64>() / heights.len() as f64;
+    let (dx, dy) = if down { (0, lag) } else { (lag, 0) };
+    let (mut sum, mut power) = (0.0, 0.0);
+    for y in 0..rows - dy {
+        for x in 0..width - dx {
+            let (a, b) = (f64::from(heights[y * width + x]), f64::from(heights[(y + dy) * width + x + dx]));
+            sum += (a - mean) * (b - mean);
+            power += (a - mean) * (a - mean);
+        }
+    }
+    sum / power
+}
+
+/// Smooth noise of one blur: what a felt is not.
+fn plain_noise(width: usize, blur: usize) -> Vec<f32> {
+    let white = |x: usize, y: usize| num::gaussian(num::hash(5, 1, x as i64, y as i64));
+    let box_mean = |f: &dyn Fn(usize, usize) -> f32, x: usize, y: usize| -> f32 {
+        (0..blur).flat_map(|j| (0..blur).map(move |i| (i, j))).map(|(i, j)| f(x + i, y + j)).sum()
+    };
+    (0..width * width).map(|i| box_mean(&white, i % width, i / width)).collect()
+}
+
+/// Paper is formed in clumps: humps are followed by hollows half a tooth on, and by humps again a tooth on. Plain noise forgets.
+fn humps_follow_hollows(heights: &[f32], width: usize, tooth_px: f64) -> Result<(), String> {
+    let at = |share: f64| {
+        let lag = (share * tooth_px).round() as usize;
+        0.5 * (correlation(heights, width, lag, false) + correlation(heights, width, lag, true))
+    };
+    let lowest = [0.5, 0.6, 0.7].map(at).into_iter().fold(f64::MAX, f64::min);
+    if lowest > -0.025 {
+        return Err(format!("hollows do not follow humps: {lowest}"));
+    }
+    let again = [0.9, 1.0, 1.1].map(at).into_iter().fold(f64::MIN, f64::max);
+    if again < lowest + 0.06 {
+        Err(format!("humps do not come again: {again} after {lowest}"))
+    } else {
+        Ok(())
+    }
+}
+
+#[test]
+fn a_tooth_has_the_structure_of_its_making() {
+    const SIDE: usize = 1024;
+    let patch = |paper: Surface| ground(paper).patch(Region::new(1000, 3000, SIDE, SIDE)).height;
+    for paper in [Surface::ColdPressed, Surface::Rough] {
+        let tooth = Recipe::of(paper).number("tooth_mm") / 0.05;
+        humps_follow_hollows(&patch(paper), SIDE, tooth).unwrap_or_else(|e| panic!("{}: {e}", paper.name()));
+        // The test can tell: noise blurred over a third or a half of the tooth is refused.
+        for blur in [(tooth / 3.0) as usize, (tooth / 2.0) as usize] {
+            assert!(humps_follow_hollows(&plain_noise(SIDE, blur), SIDE, tooth).is_err(), "noise is no felt");
+        }
+    }
+    // Threads come again a thread on, wires a line on, and not half way between.
+    for (paper, number, down) in [
+        (Surface::CanvasFine, "warp_cm", false),
+        (Surface::CanvasFine, "weft_cm", true),
+        (Surface::CanvasCoarse, "warp_cm", false),
+        (Surface::CanvasCoarse, "weft_cm", true),
+        (Surface::Laid, "line_mm", true),
+    ] {
+        let value = Recipe::of(paper).number(number);
+        let pitch_mm = if number == "line_mm" { value } else { 10.0 / value };
+        let map = patch(paper);
+        let at = |mm: f64| correlation(&map, SIDE, (mm / 0.05).round() as usize, down);
+        let (on, between) = (at(pitch_mm), at(0.5 * pitch_mm));
+        assert!(
+            on > 0.3 && on > between + 0.1,
+            "{}: {on} {pitch_mm:.2} mm on, {between} between",
+            paper.name()
+        );
+    }
+}
+
+/// ISO 25178-2: Sal is the distance of the fastest decay to 0.2, in whatever direction. Of crests it is
+/// `λ·acos(0.2)/2π` across them (closed form of a sine's autocorrelation).
+#[test]
+fn the_autocorrelation_length_is_that_of_the_fastest_decay_in_any_direction() {
+    let (side, wave_px) = (512_usize, 40.0);
+    for degrees in [0.0_f64, 30.0, 45.0, 60.0, 90.0] {
+        let (sin, cos) = degrees.to_radians().sin_cos();
+        let height = |i: usize| {
+            let across = (i % side) as f64 * cos + (i / side) as f64 * sin;
+            (10.0 * (std::f64::consts::TAU * across / wave_px).sin()) as f32
+        };
+        let crests: Vec<f32> = (0..side * side).map(height).collect();
+        let [sal, slow] = texture::correlation_lengths(&crests, side, 0.025);
+        let want = wave_px * 0.025 * 0.2_f64.acos() / std::f64::consts::TAU;
+        let got = sal.expect("crests decay");
+        assert!((got / want - 1.0).abs() < 0.03, "crests at {degrees}°: Sal {got} mm, theory {want} mm");
+        assert_eq!(slow, None, "along the crests nothing decays");
+    }
+    let flat = vec![3.0_f32; side * side];
+    assert_eq!(texture::correlation_lengths(&flat, side, 0.05), [Some(0.0); 2]);
+    let figures = serde_json::to_string(&texture::measure(&flat)).expect("figures");
+    assert!(!figures.contains("null"), "a flat map has figures: {figures}");
+}
+
 #[test]
 fn a_piece_is_the_same_wherever_it_is_cut_from() {
     for paper in Surface::GENERATED.iter().copied() {
@@ -241,12 +341,24 @@ fn every_number_of_a_recipe_changes_the_ground_and_is_held_to_its_limits() {
 #[test]
 fn a_ground_measures_the_roughness_that_was_asked_for() {
     for surface in Surface::GENERATED.iter().copied() {
-        for sa in [3.0, 12.0, 40.0] {
+        for sa in [2.0, 12.0, 60.0] {
             let mut recipe = Recipe::of(surface);
             recipe.numbers.insert("sa_um".into(), sa);
             let ground = Ground::new(&recipe, &Images::default()).expect("a ground");
             let got = texture::measure(&ground.patch(Region::new(2000, 900, 600, 600)).height).sa_um;
             assert!((got / sa - 1.0).abs() < 0.15, "{}: Sa {got} µm, asked for {sa}", surface.name());
+            // On the patch it is brought to its roughness by, to the declared limits; and no height is cut off there.
+            let reference = texture::measure(&ground.reference().height);
+            let off = reference.sa_um / sa - 1.0;
+            assert!(off.abs() < 0.005, "{}: Sa {} µm, asked for {sa}", surface.name(), reference.sa_um);
+            let heights = &ground.reference().height;
+            for end in [
+                heights.iter().copied().fold(f32::MIN, f32::max),
+                heights.iter().copied().fold(f32::MAX, f32::min),
+            ] {
+                let there = heights.iter().filter(|h| **h == end).count();
+                assert!(there < 8, "{}, {sa} µm: {there} places are cut off at {end} µm", surface.name());
+            }
         }
     }
 }

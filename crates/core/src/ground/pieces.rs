@@ -22,13 +22,26 @@ const PIECE: i64 = 256;
 const MOST_PIECES: usize = 288;
 /// Sampled tiles kept at most (48 KiB each).
 const MOST_TILES: usize = 768;
-/// Heights are kept in 1/96 µm (±341 µm), grain in 1/4096.
-const HEIGHT_STEPS: f32 = 96.0;
+/// Heights are kept in so many steps to the µm: the finest in which the ground's highest and lowest places, with room to spare,
+/// can be told (±341, ±682, ±1365, ±2730 µm).
+const HEIGHT_STEPS: [f32; 4] = [96.0, 48.0, 24.0, 12.0];
+/// Room beyond the highest and lowest place of the reference patch.
+const ROOM: f32 = 1.5;
+/// Grain is kept in 1/4096.
 const GRAIN_STEPS: f32 = 4096.0;
 
 type Piece = Rc<(Vec<i16>, Vec<i16>)>;
 /// Values with the time of their last use.
 type Kept<K, V> = RefCell<HashMap<K, (u64, V)>>;
+
+/// Side of the patch on which the highest and lowest place are looked for, ground pixels.
+const SPAN: usize = 128;
+
+/// The steps in which heights up to `most` µm from nought are kept.
+fn steps_for(most: f32) -> f32 {
+    let fits = |steps: &&f32| ROOM * most * **steps < 32_767.0;
+    *HEIGHT_STEPS.iter().find(fits).unwrap_or(&HEIGHT_STEPS[HEIGHT_STEPS.len() - 1])
+}
 
 /// A ground, with what has been made of it so far.
 pub struct Ground {
@@ -37,6 +50,8 @@ pub struct Ground {
     /// Reflectance of the bare surface.
     bare: Spectrum,
     maker: Maker,
+    /// Of these steps is a µm of the kept heights.
+    height_steps: f32,
     /// The reference patch, for statistics.
     reference: Patch,
     level: f32,
@@ -62,6 +77,9 @@ impl Ground {
             key: recipe.key(),
             bare: tint::reflectance(tint, recipe.number("dye")),
             recipe: recipe.clone(),
+            height_steps: steps_for(
+                maker.make(Region::new(0, 0, SPAN, SPAN)).0.iter().fold(0.0_f32, |m, h| m.max(h.abs())),
+            ),
             maker,
             reference: nothing,
             level: 0.0,
@@ -138,7 +156,7 @@ impl Ground {
                     let to = (y - region.y) as usize * region.width + (left - region.x) as usize;
                     let n = (right - left) as usize;
                     for k in 0..n {
-                        out.height[to + k] = f32::from(piece.0[from + k]) * (1.0 / HEIGHT_STEPS);
+                        out.height[to + k] = f32::from(piece.0[from + k]) * (1.0 / self.height_steps);
                         out.grain[to + k] = f32::from(piece.1[from + k]) * (1.0 / GRAIN_STEPS);
                     }
                 }
@@ -174,7 +192,7 @@ impl Ground {
         let keep = |values: &[f32], steps: f32| -> Vec<i16> {
             values.iter().map(|v| (v * steps).round().clamp(-32_768.0, 32_767.0) as i16).collect()
         };
-        let piece = Rc::new((keep(&height, HEIGHT_STEPS), keep(&grain, GRAIN_STEPS)));
+        let piece = Rc::new((keep(&height, self.height_steps), keep(&grain, GRAIN_STEPS)));
         self.keep(&self.pieces, key, piece.clone(), MOST_PIECES);
         piece
     }

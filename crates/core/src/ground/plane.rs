@@ -14,6 +14,8 @@ const ENTRIES: usize = 512;
 #[derive(Debug, Clone)]
 pub struct Plane {
     level: Vec<f32>,
+    /// Mean contact at every load ([`Plane::contact`]); never falls.
+    contact: Vec<f32>,
 }
 
 impl Plane {
@@ -66,15 +68,62 @@ impl Plane {
             let share = if next_e > e { (want - e) / (next_e - e) } else { 0.0 };
             level.push(c + (next_c - c) * share);
         }
-        Self { level }
+        let contact = contacts(&level, give_um);
+        Self { level, contact }
+    }
+
+    /// Mean contact over the ground at a load, 0..1.
+    pub fn contact(&self, q: f32) -> f32 {
+        lanes::between(&self.contact, place(all(q))).to_array()[0]
+    }
+
+    /// The load at which the mean contact is this.
+    pub fn load_for(&self, contact: f32) -> f32 {
+        let above = self.contact.partition_point(|c| *c < contact).clamp(1, ENTRIES);
+        let (a, b) = (self.contact[above - 1], self.contact[above]);
+        let share = if b > a { ((contact - a) / (b - a)).clamp(0.0, 1.0) } else { 1.0 };
+        let s = (above as f32 - 1.0 + share) / ENTRIES as f32;
+        MOST_LOAD * s * s
     }
 
     /// Heights of the plane in µm at loads `q = P/H`.
     #[inline(always)]
     pub fn at(&self, q: Lanes) -> Lanes {
-        let q = smaller(larger(q, Lanes::ZERO), all(MOST_LOAD));
-        lanes::between(&self.level, (q * all(1.0 / MOST_LOAD)).sqrt() * all(ENTRIES as f32))
+        lanes::between(&self.level, place(q))
     }
+}
+
+/// Where loads stand in a table.
+#[inline(always)]
+fn place(q: Lanes) -> Lanes {
+    let q = smaller(larger(q, Lanes::ZERO), all(MOST_LOAD));
+    (q * all(1.0 / MOST_LOAD)).sqrt() * all(ENTRIES as f32)
+}
+
+/// Mean contact at the load of every entry: with E(c) the mean of max(0, h − c), a place is in contact as far as it reaches into the
+/// give δ over the plane, (E(c) − E(c + δ))/δ; and E(c) = q·δ is what the plane is made of, so that E(c + δ)/δ is the load whose
+/// plane stands δ higher.
+fn contacts(level: &[f32], give_um: f32) -> Vec<f32> {
+    let mut most = 0.0_f32;
+    let mut higher = 0;
+    (0..level.len())
+        .map(|i| {
+            let wanted = level[i] + give_um;
+            // Levels fall as loads rise: so does the entry that stands so much higher.
+            while higher + 1 < level.len() && level[higher + 1] >= wanted {
+                higher += 1;
+            }
+            let (a, b) = (level[higher], level[(higher + 1).min(level.len() - 1)]);
+            let share = if a > b { ((a - wanted) / (a - b)).clamp(0.0, 1.0) } else { 0.0 };
+            let beyond = if level[0] < wanted {
+                0.0
+            } else {
+                load(higher) + (load(higher + 1) - load(higher)) * share
+            };
+            most = most.max(load(i) - beyond).min(1.0);
+            most
+        })
+        .collect()
 }
 
 /// The load of entry `i`: squares, so that light touches are finely stepped.

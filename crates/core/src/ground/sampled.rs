@@ -31,7 +31,8 @@ impl Raster {
         let step = self.pixel_mm / feel.scale / PITCH_MM;
         let columns = spans(self.origin_mm[0] / feel.scale / PITCH_MM, x, step, wide);
         let rows = spans(self.origin_mm[1] / feel.scale / PITCH_MM, y, step, high);
-        let margin = if feel.follow > 0.0 { libm::ceil(2.5 * feel.follow_mm / PITCH_MM) as usize } else { 0 };
+        // As far as the blur reaches, or tiles would not join.
+        let margin = if feel.follow > 0.0 { blur::reach(feel.follow_mm / PITCH_MM) } else { 0 };
         let bounds = |s: &[Span]| {
             let last = &s[s.len() - 1];
             (s[0].first, (last.first + last.weights.len() as i64 - s[0].first) as usize)

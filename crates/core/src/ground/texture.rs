@@ -36,11 +36,13 @@ pub fn measure<T: Copy + Into<f64>>(heights: &[T]) -> Texture {
     }
     let (sa, m2, m3, m4) = (sa / n, m2 / n, m3 / n, m4 / n);
     let sq = libm::sqrt(m2);
+    // A flat map is neither skewed nor peaked.
+    let over = |sum: f64, power: f64| if power > 0.0 { sum / power } else { 0.0 };
     Texture {
         sa_um: sa,
         sq_um: sq,
-        ssk: m3 / (sq * m2),
-        sku: m4 / (m2 * m2),
+        ssk: over(m3, sq * m2),
+        sku: over(m4, m2 * m2),
         sp_um: high,
         sv_um: -low,
         sz_um: high - low,
@@ -89,48 +91,87 @@ pub fn levelled(heights: &[f64], width: usize) -> Vec<f64> {
     heights.iter().enumerate().map(|(i, h)| h - mean - plane(i)).collect()
 }
 
-/// Where the autocorrelation along x and along y falls to 0.2 first (mm): the shorter is the autocorrelation length Sal, the
-/// longer says how far the surface is drawn out. Nothing where it does not fall so far within half the map.
+/// Where the autocorrelation falls to 0.2 the fastest and the slowest way, mm (ISO 25178-2: the autocorrelation length Sal is the
+/// shortest distance from the origin to the border of the central lobe, in whatever direction; the longest says how far the
+/// surface is drawn out). Nothing where it does not fall so far within half the map; 0 for a flat map. `width` a row.
 pub fn correlation_lengths(heights: &[f32], width: usize, step_mm: f64) -> [Option<f64>; 2] {
-    let rows = heights.len() / width;
-    let mean = heights.iter().map(|h| f64::from(*h)).sum::<f64>() / heights.len() as f64;
-    let power: f64 = heights.iter().map(|h| (f64::from(*h) - mean) * (f64::from(*h) - mean)).sum::<f64>()
-        / heights.len() as f64;
-    let falls = |lags: usize, far: &dyn Fn(usize) -> f64| {
-        let mut before = 1.0;
-        for lag in 1..lags {
-            let now = far(lag);
-            if now < FALLS_TO {
-                return Some((lag as f64 - 1.0 + (before - FALLS_TO) / (before - now)) * step_mm);
-            }
-            before = now;
-        }
-        None
-    };
-    let d = |i: usize| f64::from(heights[i]) - mean;
-    // Every fourth line: a fair sample, and quick.
-    let across = |lag: usize| {
-        let (mut sum, mut n) = (0.0, 0.0);
-        for y in (0..rows).step_by(4) {
-            for x in 0..width - lag {
-                sum += d(y * width + x) * d(y * width + x + lag);
-                n += 1.0;
-            }
-        }
-        sum / n / power
-    };
-    let down = |lag: usize| {
-        let (mut sum, mut n) = (0.0, 0.0);
-        for y in 0..rows - lag {
-            for x in (0..width).step_by(4) {
-                sum += d(y * width + x) * d((y + lag) * width + x);
-                n += 1.0;
-            }
-        }
-        sum / n / power
-    };
-    [falls(width / 2, &across), falls(rows / 2, &down)]
+    let correlation = Correlation::of(heights, width);
+    if correlation.power <= 0.0 {
+        return [Some(0.0); 2];
+    }
+    let lobe = correlation.lobe();
+    let (Some(fast), slow) = lobe else { return [None, None] };
+    [Some(fast * step_mm), slow.map(|lags| lags * step_mm)]
 }
 
 /// ISO 25178-2 takes the length at which the autocorrelation has fallen to this.
 const FALLS_TO: f64 = 0.2;
+/// Every so many rows are looked at: a fair sample, and quick.
+const ROWS_APART: usize = 8;
+
+/// The autocorrelation of a map at whole lags.
+struct Correlation<'a> {
+    heights: &'a [f32],
+    width: usize,
+    rows: usize,
+    mean: f64,
+    power: f64,
+}
+
+impl<'a> Correlation<'a> {
+    fn of(heights: &'a [f32], width: usize) -> Self {
+        let n = heights.len() as f64;
+        let mean = heights.iter().map(|h| f64::from(*h)).sum::<f64>() / n;
+        let power = heights.iter().map(|h| (f64::from(*h) - mean) * (f64::from(*h) - mean)).sum::<f64>() / n;
+        Self { heights, width, rows: heights.len() / width.max(1), mean, power }
+    }
+
+    /// At a lag of `x` (of any sign) and `y` (not negative) pixels.
+    fn at(&self, [x, y]: [i64; 2]) -> f64 {
+        let (from, to) = ((-x).max(0) as usize, (self.width as i64 - x.max(0)) as usize);
+        let mut sum = 0.0;
+        let mut count = 0.0;
+        for row in (0..self.rows - y as usize).step_by(ROWS_APART) {
+            let (a, b) =
+                (&self.heights[row * self.width..], &self.heights[(row + y as usize) * self.width..]);
+            let moved = &b[(from as i64 + x) as usize..(to as i64 + x) as usize];
+            for (h, other) in a[from..to].iter().zip(moved) {
+                sum += (f64::from(*h) - self.mean) * (f64::from(*other) - self.mean);
+            }
+            count += (to - from) as f64;
+        }
+        sum / count / self.power
+    }
+
+    /// Shortest and longest distance, pixels, from the origin to the border of the central lobe: the lags about the origin at which
+    /// the correlation has not fallen yet. Nothing for the longest where the lobe reaches half the map, and for both where all of
+    /// its border does.
+    fn lobe(&self) -> (Option<f64>, Option<f64>) {
+        let half = [(self.width / 2) as i64, (self.rows / 2) as i64];
+        let (mut known, mut inside) = (std::collections::HashMap::new(), vec![[0_i64, 0_i64]]);
+        known.insert([0, 0], 1.0);
+        let (mut fast, mut slow, mut open) = (f64::MAX, 0.0_f64, false);
+        while let Some(lag @ [x, y]) = inside.pop() {
+            let here = known[&lag];
+            for [dx, dy] in [[1, 0], [-1, 0], [0, 1], [0, -1]] {
+                // The correlation is the same at the opposite lag: half of the plane says all.
+                let next = if y + dy < 0 { [-(x + dx), -(y + dy)] } else { [x + dx, y + dy] };
+                if next[0].abs() >= half[0] || next[1] >= half[1] {
+                    open = true;
+                    continue;
+                }
+                let seen = known.contains_key(&next);
+                let there = *known.entry(next).or_insert_with(|| self.at(next));
+                if there < FALLS_TO {
+                    let part = (here - FALLS_TO) / (here - there);
+                    let (bx, by) = (x as f64 + part * dx as f64, y as f64 + part * dy as f64);
+                    let far = libm::hypot(bx, by);
+                    (fast, slow) = (fast.min(far), slow.max(far));
+                } else if !seen {
+                    inside.push(next);
+                }
+            }
+        }
+        (fast < f64::MAX).then(|| (Some(fast), (!open).then_some(slow))).unwrap_or((None, None))
+    }
+}
