@@ -221,6 +221,44 @@ fn grain_stays_on_the_sheet_or_travels_with_the_tip() {
     assert!(travelling.abs() < 0.2, "stripes that travel are rubbed over: contrast {travelling}");
 }
 
+/// Share of the round that a field of specks covers, and their mean distance from its middle (1 at the rim).
+fn speckled(seed: u64, count: usize, size: f32, spread: f32, crowd: f32) -> (f64, f64) {
+    let mask = Mask::of_specks(seed, count, size, spread, crowd);
+    let (mut sum, mut far, n) = (0.0, 0.0, 400);
+    for i in 0..n * n {
+        let [x, y] = [i % n, i / n].map(|k| (2.0 * k as f32 + 1.0) / n as f32 - 1.0);
+        let value = f64::from(mask.at(all(x), all(y), 0.0).to_array()[0]);
+        sum += value;
+        far += value * f64::from(x).hypot(f64::from(y));
+    }
+    (sum * 4.0 / (n * n) as f64 / std::f64::consts::PI, far / sum)
+}
+
+/// Spots thrown by chance cover `1 − e^(−n·d²)` of a round, `d` their diameter over its own (Poisson), and more by `1 + s²/3` where
+/// they differ by `s`; evenly spread they lie 2/3 of the radius from the middle on average, crowded by r² 1/3 (mean of √u and u²).
+#[test]
+fn specks_cover_what_chance_says_and_crowd_as_they_are_told() {
+    let seeds = 0..12_u64;
+    let mean_of = |count: usize, size: f32, spread: f32, crowd: f32| {
+        let all: Vec<(f64, f64)> = seeds.clone().map(|s| speckled(s, count, size, spread, crowd)).collect();
+        (
+            mean(&all.iter().map(|a| a.0).collect::<Vec<_>>()),
+            mean(&all.iter().map(|a| a.1).collect::<Vec<_>>()),
+        )
+    };
+    for (count, size, spread) in [(40, 0.05, 0.0), (160, 0.05, 0.0), (40, 0.1, 0.0), (120, 0.05, 0.9)] {
+        let (share, _) = mean_of(count, size, spread, 0.0);
+        let each = f64::from(size * size) * (1.0 + f64::from(spread * spread) / 3.0);
+        let want = 1.0 - (-(count as f64) * each).exp();
+        assert!((share / want - 1.0).abs() < 0.08, "{count} of {size}: cover {share}, chance says {want}");
+    }
+    let (even, crowded) = (mean_of(40, 0.02, 0.0, 0.0).1, mean_of(40, 0.02, 0.0, 1.0).1);
+    assert!(
+        (even - 0.66).abs() < 0.03 && (crowded - 0.33).abs() < 0.06,
+        "{even} from the middle, crowded {crowded}"
+    );
+}
+
 #[test]
 fn specks_count_and_scatter_add_up() {
     let none = Shelf::default();

@@ -3,14 +3,17 @@
 mod common;
 
 use common::{demo_tool, draw, ground, plain_tool, pull, sheet};
-use saltmarsh_core::chain::{Quality, Station};
+use saltmarsh_core::chain::Curve;
+use saltmarsh_core::chain::{Action, Quality, Station};
 use saltmarsh_core::chain::{Signal, Signals};
+use saltmarsh_core::ground::Ground;
 use saltmarsh_core::ground::Surface;
 use saltmarsh_core::hand::Sample;
+use saltmarsh_core::image::Images;
 use saltmarsh_core::stroke::drives::Drives;
 use saltmarsh_core::stroke::reason::explain;
+use saltmarsh_core::stroke::{DabTrace, Trace};
 use saltmarsh_core::tool::Tool;
-use saltmarsh_core::chain::Curve;
 use saltmarsh_core::touch::{Combine, Response};
 
 fn response(id: &str, quality: Quality, signal: Signal, input: [f64; 2], output: [f64; 2]) -> Response {
@@ -131,9 +134,56 @@ fn the_trace_names_what_holds_a_mark_back() {
 
     for r in [&light, &worn, &thin] {
         assert!(r.lines.windows(2).all(|w| w[0].weight >= w[1].weight), "heaviest first");
-        let product: f64 = r.lines.iter().map(|l| l.times).product();
-        assert!((r.mark - product.min(1.0)).abs() < 1e-9, "the lines multiply to the mark");
     }
+}
+
+/// Of every ready tool on every proof gesture: the lines multiply to the mark, and the mark is what the trace itself says was
+/// covered, at which flow and opacity, of a tooth that had so much room.
+#[test]
+fn the_lines_of_every_reason_multiply_to_what_the_trace_says() {
+    let told = |tool: &Tool, trace: &Trace, dab: &DabTrace| {
+        let of = |id: &str| trace.value(dab, id);
+        let image = tool.action == Action::Lay && tool.choice("ground.enters") != "contact";
+        let covered = of(if image { "contact" } else { "covered" });
+        let opacity = if tool.action == Action::Lay { dab.qualities[Quality::Opacity.index()] } else { 1.0 };
+        covered * dab.qualities[Quality::Flow.index()] * opacity * (1.0 - of("full"))
+    };
+    for (name, tool) in common::demo_tools() {
+        let ground = std::rc::Rc::new(Ground::new(&tool.ground, &Images::default()).expect("a ground"));
+        for gesture in common::PROOF {
+            let mut s = sheet(&ground, [80.0, 14.0], 0.4);
+            if tool.action != Action::Lay {
+                common::bed(&mut s);
+            }
+            let trace = draw(&tool, &common::demo_gesture(gesture), &mut s);
+            for dab in &trace.dabs {
+                let reason = explain(&tool, dab);
+                let product: f64 = reason.lines.iter().map(|l| l.times).product();
+                let want = told(&tool, &trace, dab);
+                for (what, got) in [("mark", reason.mark), ("product of the lines", product)] {
+                    assert!(
+                        (got - want).abs() < 1e-6 + 1e-6 * want,
+                        "{name}, {gesture}, {:.1} mm: {what} {got}, the trace says {want}: {reason:?}",
+                        dab.at_mm
+                    );
+                }
+            }
+        }
+    }
+}
+
+/// Force that closes the tooth holds nothing back: where a firm stroke is weak, it is because the tooth was full.
+#[test]
+fn a_firm_stroke_over_a_full_tooth_is_not_for_want_of_force() {
+    let tool = demo_tool("soft-pastel-side");
+    let mut s = sheet(&ground(Surface::ColdPressed), [40.0, 16.0], 0.2);
+    let way = pull([8.0, 8.0], [32.0, 8.0], 0.75);
+    (0..8).for_each(|_| _ = draw(&tool, &way, &mut s));
+    let trace = draw(&tool, &way, &mut s);
+    let dab = trace.nearest(12.0).expect("a dab");
+    let reason = explain(&tool, dab);
+    assert!(trace.value(dab, "load") > 1.0, "it presses harder than closes the tooth");
+    assert!(reason.sentence.contains("full") && !reason.sentence.contains("force"), "{}", reason.sentence);
 }
 
 #[test]

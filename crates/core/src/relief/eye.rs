@@ -25,7 +25,7 @@ pub fn blur_mm(distance_mm: f64) -> f64 {
 /// Blurs 8-bit RGBA (`width` a row, pixels of `pixel_mm`) in linear light as an eye at `distance_mm` does; alpha stays.
 pub fn from_afar_in_place(rgba: &mut [u8], width: usize, pixel_mm: f64, distance_mm: f64) {
     let sigma = blur_mm(distance_mm) / pixel_mm;
-    let linear: Vec<f32> = (0..256).map(|v| decode(v as f64 / 255.0) as f32).collect();
+    let linear: Vec<f32> = (0..256).map(|v| colour::decode(v as f64 / 255.0) as f32).collect();
     for c in 0..3 {
         let channel: Vec<f32> = rgba.chunks_exact(4).map(|p| linear[usize::from(p[c])]).collect();
         let blurred = crate::blur::gaussian(&channel, width, sigma);
@@ -33,11 +33,6 @@ pub fn from_afar_in_place(rgba: &mut [u8], width: usize, pixel_mm: f64, distance
             p[c] = libm::round(255.0 * colour::encode(f64::from(v))).clamp(0.0, 255.0) as u8;
         }
     }
-}
-
-/// sRGB to linear light (IEC 61966-2-1).
-fn decode(v: f64) -> f64 {
-    if v <= 0.040_45 { v / 12.92 } else { libm::pow((v + 0.055) / 1.055, 2.4) }
 }
 
 #[cfg(test)]
@@ -58,7 +53,7 @@ mod tests {
         }
         from_afar_in_place(&mut rgba, width, pixel, 2000.0);
         let row: Vec<f64> =
-            rgba[..4 * width].chunks_exact(4).map(|p| decode(f64::from(p[0]) / 255.0)).collect();
+            rgba[..4 * width].chunks_exact(4).map(|p| colour::decode(f64::from(p[0]) / 255.0)).collect();
         let middle = &row[300..900];
         let (low, high) = middle.iter().fold((1.0_f64, 0.0_f64), |(l, h), v| (l.min(*v), h.max(*v)));
         (high - low) / (high + low) / 0.8

@@ -184,7 +184,7 @@ impl Exchange {
         let (touched, above) = lanes::normal(t);
         let (through, deep) = lanes::normal(t - self.give * inverse_sigma);
         let phi = larger(ground(&contact.sigma) * (above - deep) * self.inverse_give, Lanes::ZERO);
-        let room = self.fill * ground(&contact.room) * touched;
+        let room = self.fill * ground(&contact.room) * touched * press.cover;
         let inverse_room = one / larger(room, all(LEAST_ROOM));
         let sheds = ground(&contact.sheds) + ground(&contact.sheds_fall) * phi;
         let sheds = sheds * larger(one + self.face_gain * press.face, Lanes::ZERO);

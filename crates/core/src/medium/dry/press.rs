@@ -78,10 +78,16 @@ pub fn rank_in_place(contact: &mut Contact, ground: &GroundTile, ranks: &Ranks) 
     contact.rank = ground.height.iter().map(|h| ranks.rank(*h)).collect();
 }
 
+/// Pixels this wide over the tip's half width, and wider, are looked at in parts: so many.
+const NARROW: f32 = 0.05;
+const PARTS: usize = 4;
+
 /// Load and plane across a footprint, by squared relative radius in the profile's steps.
 pub struct Press {
     load: [f32; PROFILE_ENTRIES],
     level: [f32; PROFILE_ENTRIES],
+    /// Places in the tables for a squared relative radius of 1.
+    steps: f32,
     /// How much higher it all lies on a closed layer of powder, µm.
     raised: f32,
     /// Where a side presses harder at its end: how, and the plane that such loads meet.
@@ -91,14 +97,47 @@ pub struct Press {
 impl Press {
     /// `load`: load at a pressure of 1 in the profile's scale.
     pub fn new(profile: &Profile, plane: &Plane, load: f32) -> Self {
-        let mut out =
-            Self { load: [0.0; PROFILE_ENTRIES], level: [0.0; PROFILE_ENTRIES], raised: 0.0, bite: None };
+        let mut out = Self {
+            load: [0.0; PROFILE_ENTRIES],
+            level: [0.0; PROFILE_ENTRIES],
+            steps: PROFILE_STEPS as f32,
+            raised: 0.0,
+            bite: None,
+        };
         for first in (0..PROFILE_ENTRIES).step_by(LANES) {
             let loads = all(load) * lanes::four(&profile.table()[first..]);
             out.load[first..first + LANES].copy_from_slice(&loads.to_array());
             out.level[first..first + LANES].copy_from_slice(&plane.at(loads).to_array());
         }
         out
+    }
+
+    /// As pixels see it that are `wide` over the half width of the tip: each has the load at which its contact is the mean of
+    /// what its part under the tip has. At its middle alone, a tip a few pixels wide would lay less the coarser the pixels are:
+    /// at the rim it presses on a part of a pixel whose middle lies outside. `load`: as for [`Press::new`].
+    #[must_use]
+    pub fn on_pixels(mut self, wide: f32, profile: &Profile, plane: &Plane, load: f32) -> Self {
+        if wide < NARROW {
+            return self;
+        }
+        let half = 0.5 * wide;
+        let outer = 1.0 + half;
+        self.steps = PROFILE_STEPS as f32 / (outer * outer);
+        for i in 0..PROFILE_ENTRIES {
+            let radius = (i as f32 / self.steps).sqrt().min(outer);
+            let (from, to) = (radius - half, (radius + half).min(1.0));
+            let part = |n: usize| {
+                let r = from + (to - from) * (n as f32 + 0.5) / PARTS as f32;
+                plane.contact(load * profile.at((r * r).min(0.9999)))
+            };
+            let contact = (0..PARTS).map(part).sum::<f32>() / PARTS as f32;
+            self.load[i] = plane.load_for(contact);
+        }
+        for first in (0..PROFILE_ENTRIES).step_by(LANES) {
+            let level = plane.at(lanes::four(&self.load[first..]));
+            self.level[first..first + LANES].copy_from_slice(&level.to_array());
+        }
+        self
     }
 
     /// Rides on a layer of powder of `um` that lies everywhere under the tip: the tooth it meets is that layer's.
@@ -118,7 +157,7 @@ impl Press {
     /// Load and plane at four squared relative radii.
     #[inline(always)]
     fn at(&self, radius2: Lanes) -> (Lanes, Lanes) {
-        let u = smaller(radius2, all(1.0)) * all(PROFILE_STEPS as f32);
+        let u = smaller(radius2 * all(self.steps), all(PROFILE_STEPS as f32));
         (lanes::between(&self.load, u), lanes::between(&self.level, u))
     }
 }

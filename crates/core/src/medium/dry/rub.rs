@@ -111,6 +111,9 @@ pub struct Rub {
     /// Area of a pixel, mm².
     pixel_mm2: f64,
     lanes: [Amount; ACROSS],
+    /// How readily it takes in the dab under way, 0..1, and what a pixel's part of it has room for, µm.
+    eager: f32,
+    room: f32,
     /// What left the sheet as crumbs.
     crumbs: Amount,
     /// Pixels that may be given to, of the dab under way, and what those of each lane would want in full contact with
@@ -170,6 +173,8 @@ impl Rub {
             mover,
             pixel_mm2,
             lanes: [Amount::default(); ACROSS],
+            eager: 1.0,
+            room: f32::INFINITY,
             crumbs: Amount::default(),
             wanting: Vec::new(),
             most: [0.0; ACROSS],
@@ -215,11 +220,8 @@ impl Rub {
     ) {
         let r = self.mover;
         let width = f32::max(dab.footprint.half_width, 1e-3) + dab.footprint.half_side;
-        let (mut eager, mut row) = (self.eager(), f32::NAN);
+        let (eager, inverse_room) = (self.eager, all(1.0 / self.room.max(1e-6)));
         Reach::new(dab, part).visit(|first, [dx, dy], press| {
-            if dy != row {
-                (eager, row) = (self.eager(), dy);
-            }
             let rate = all(eager * dab.flow * dab.thin * dab.travel / r.take_mm);
             let cells = &mut block[first * POWDER_VALUES..(first + LANES) * POWDER_VALUES];
             let there = each(|i| cells[i * POWDER_VALUES + HELD] + cells[i * POWDER_VALUES + LOOSE]);
@@ -238,6 +240,7 @@ impl Rub {
                 where_greater(t, all(OUT_OF_REACH), phi, Lanes::ZERO)
             };
             let share = all(1.0) - lanes::exp(-(rate * phi * press.cover));
+            let share = share / (all(1.0) + share * there * inverse_room);
             let room = larger(all(r.fill) * ground(&contact.room) - there, Lanes::ZERO);
             done.cover += sum(press.cover);
             done.load += sum(press.cover * press.load);
@@ -310,12 +313,17 @@ impl Rub {
         (self.powder() * self.pixel_mm2 * 1e-3 / self.mover.holds_mm3).clamp(0.0, 1.0)
     }
 
-    /// The fuller a tool that keeps what it takes, the less it takes: 1 empty, 0 full.
-    fn eager(&self) -> f32 {
-        match self.mover.action {
-            Action::Blend | Action::Lift => 1.0 - self.fullness() as f32,
-            _ => 1.0,
-        }
+    /// A dab of a footprint of `area` mm² begins. The fuller a tool that keeps what it takes, the less it takes: 1 empty, 0 full;
+    /// and no part of its end takes more than that part still has room for. Both as the dab begins: or what it takes would hang on
+    /// the order of its tiles.
+    pub fn begin(&mut self, area: f32) {
+        (self.eager, self.room) = match self.mover.action {
+            Action::Blend | Action::Lift => {
+                let left = 1.0 - self.fullness();
+                (left as f32, (left * self.mover.holds_mm3 * 1e3 / f64::from(area)) as f32)
+            }
+            _ => (1.0, f32::INFINITY),
+        };
     }
 
     /// Everything of a dab was taken: what is held now is given back over its `travel`, mm, tile by tile; nothing where the tool

@@ -28,15 +28,18 @@ const FELT_ACROSS: [f32; 4] = [-0.6, -0.2, 0.2, 0.6];
 const FELT_BARE: usize = 4;
 
 /// Powder that lies everywhere under a footprint, µm: four places in five have as much. A tip rides on a closed layer; where
-/// hollows are bare, it does not. `even`: number of an even stroke, whose own powder is not felt.
-pub fn lies_everywhere(shown: &Footprint, pixel: f32, sheet: &Sheet, even: Option<f32>) -> f32 {
+/// hollows are bare, it does not. `middle`: the footprint's, mm from the sheet's corner, as exactly as it is known: which pixel
+/// is felt must not hang on where the sheet's corner lies. `even`: number of an even stroke, whose own powder is not felt.
+pub fn lies_everywhere(shown: &Footprint, middle: [f64; 2], sheet: &Sheet, even: Option<f32>) -> f32 {
     let mut felt = [0.0_f32; FELT_ALONG.len() * FELT_ACROSS.len()];
     let places = FELT_ALONG.iter().flat_map(|a| FELT_ACROSS.iter().map(move |b| (a, b)));
     for (um, (along, across)) in felt.iter_mut().zip(places) {
         let (u, v) = (along * (shown.half_length + shown.half_side), across * shown.half_width);
-        let (x, y) = (shown.x + u * shown.cos - v * shown.sin, shown.y + u * shown.sin + v * shown.cos);
+        let x = middle[0] + f64::from(u * shown.cos - v * shown.sin);
+        let y = middle[1] + f64::from(u * shown.sin + v * shown.cos);
         // Beyond the sheet nothing lies.
         if x >= 0.0 && y >= 0.0 {
+            let pixel = sheet.pixel_mm();
             *um = powder_um(sheet, (x / pixel) as usize, (y / pixel) as usize, even);
         }
     }

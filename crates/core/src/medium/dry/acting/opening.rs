@@ -144,7 +144,8 @@ impl DryTool {
             return None;
         }
         let footprint = self.strayed(&open.middle, at, open.placed);
-        open.placing = self.place(&footprint, &open.pressing, at, open.placed, sheet, &open.done);
+        let strayed = [footprint.x - open.middle.x, footprint.y - open.middle.y];
+        open.placing = self.place((&footprint, strayed), &open.pressing, at, open.placed, sheet, &open.done);
         open.placed += 1;
         Some(DAB_PIXELS)
     }

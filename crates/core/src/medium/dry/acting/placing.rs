@@ -61,10 +61,10 @@ impl Placing {
 }
 
 impl DryTool {
-    /// Presses the tip on; nothing where no pixel lies under it.
+    /// Presses the tip on, `strayed` so far from the way (mm); nothing where no pixel lies under it.
     pub(super) fn place(
         &mut self,
-        footprint: &Footprint,
+        (footprint, strayed): (&Footprint, [f32; 2]),
         pressing: &Pressing,
         at: &At,
         k: i64,
@@ -80,11 +80,19 @@ impl DryTool {
         let rect = under(&shown, pixel, sheet)?;
         let plane = self.bearing.plane(pressing.tooth, self.stick.grit, self.stick.give);
         let profile = &self.profiles[&pressing.hardness].0;
-        let press = Press::new(profile, &plane, pressing.mean_load * footprint.profile_norm(profile));
-        let press = press.biting(self.bite, footprint, &plane).riding(self.rides_on(&shown, at, sheet));
+        let load = pressing.mean_load * footprint.profile_norm(profile);
+        let mut press = Press::new(profile, &plane, load);
+        // What the ground enters as an image does not stand on the peaks.
+        if self.entry == Entry::Contact {
+            let wide = pixel / shown.half_width.min(shown.half_length);
+            press = press.on_pixels(wide, profile, &plane, load);
+        }
+        let press =
+            press.biting(self.bite, footprint, &plane).riding(self.rides_on(&shown, strayed, at, sheet));
         if let Some(dust) = self.dust.as_mut() {
             dust.begin(rect);
         }
+        self.rub.iter_mut().for_each(|rub| rub.begin(footprint.area()));
         Some(Placing {
             shown,
             thin,
@@ -104,12 +112,15 @@ impl DryTool {
     }
 
     /// Powder that a tip rides on, µm; none where it does not press.
-    fn rides_on(&self, shown: &Footprint, at: &At, sheet: &Sheet) -> f32 {
+    fn rides_on(&self, shown: &Footprint, strayed: [f32; 2], at: &At, sheet: &Sheet) -> f32 {
         if self.entry != Entry::Contact || self.action == Action::Fix {
             return 0.0;
         }
         let even = (self.stick.even && self.action == Action::Lay).then_some(at.known_as as f32);
-        lies_everywhere(shown, sheet.pixel_mm() as f32, sheet, even)
+        let origin = sheet.raster().origin_mm;
+        let middle =
+            [at.place.x - origin[0] + f64::from(strayed[0]), at.place.y - origin[1] + f64::from(strayed[1])];
+        lies_everywhere(shown, middle, sheet, even)
     }
 
     /// Acts on the next tile under the tip; gives how many pixels that are.
