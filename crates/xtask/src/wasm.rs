@@ -15,6 +15,9 @@ pub const ENGINE: [&str; 2] = ["saltmarsh-browser", "web/src/engine/wasm"];
 /// The crate that measures, and where the browser benchmark looks for it.
 pub const BENCH: [&str; 2] = ["saltmarsh-bench", "target/bench-wasm"];
 
+/// The crate that proves that time is the same everywhere, and where the comparison looks for it.
+pub const TRIAL: [&str; 2] = ["saltmarsh-trial", "target/trial-wasm"];
+
 /// Builds the module of a crate and writes its bindings into a folder of the repository.
 pub fn build([package, out]: [&str; 2]) -> Result<(), Box<dyn Error>> {
     let root =
