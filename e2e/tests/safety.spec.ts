@@ -1,5 +1,7 @@
 /** Nothing is lost: two windows, a server or database that goes away, a page that crashes. */
 
+import { execFileSync } from "node:child_process";
+import { readdirSync } from "node:fs";
 import { Bench, expect, test } from "../bench";
 
 interface Tool {
@@ -75,4 +77,30 @@ test("a page that crashes before it could save finds its work again", async ({ b
   await after.station("Tip").click();
   await expect(after.parameter("Side on the paper")).toHaveValue("17.0");
   await expect(after.saving).toHaveText("saved");
+});
+
+/** Runs SQL on the test database, as somebody did who kept rows before this program was written. */
+function sql(text: string) {
+  const versions = readdirSync("/usr/lib/postgresql").sort();
+  execFileSync(`/usr/lib/postgresql/${versions.at(-1)}/bin/psql`, [process.env.DATABASE_URL ?? "", "-v", "ON_ERROR_STOP=1", "-q", "-c", text]);
+}
+
+test("tools that an older program kept are tuned like any other", async ({ bench, page, studio }) => {
+  const old = { format: "saltmarsh.tool", version: 1, name: "Aged charcoal", medium: "dry", action: "lay", parameters: { "ground.paper": "rough", "tip.width_mm": 3 } };
+  sql(`WITH me AS (SELECT id FROM painters WHERE name = '${studio.painter}'),
+    tool AS (INSERT INTO tools (id, owner_id, name) SELECT gen_random_uuid(), id, 'Aged charcoal' FROM me RETURNING id, owner_id)
+    INSERT INTO tool_versions (tool_id, owner_id, number, document, content_hash) SELECT id, owner_id, 1, '${JSON.stringify(old)}', 'old' FROM tool`);
+  await page.reload();
+  await bench.settled();
+  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
+  await page.getByRole("option", { name: "Aged charcoal" }).click();
+  await bench.settled();
+  await bench.station("Ground").click();
+  await expect(bench.controls).toContainText("Rough");
+  await bench.station("Tip").click();
+  await expect(bench.parameter("Width")).toHaveValue("3.0");
+  await bench.setParameter("Width", "5");
+  await expect(bench.saving).toHaveText("saved");
+  await bench.keep.click();
+  await expect(bench.status).toContainText("as kept in v2");
 });

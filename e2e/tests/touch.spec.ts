@@ -45,7 +45,7 @@ test("a trace goes out as comma-separated values, and steadying tells its lag", 
   await bench.settled();
   await page.getByTestId("reason").getByText("Every factor").click();
   await expect(page.getByTestId("reason")).toContainText(/pressure → force on the sheet\s*[\d.]+ +→ [\d.]+ → [\d.]+ gf/);
-  await expect(page.getByTestId("reason")).toContainText(/Lag of steadying\s*[\d.]+ mm, \d+ ms/);
+  await expect(page.getByTestId("reason")).toContainText(/Lag of steadying\s*[\d.]+ mm\s*Lag of steadying, in time\s*[\d.]+ ms/);
   const download = page.waitForEvent("download");
   await page.getByRole("button", { name: "CSV", exact: true }).click();
   const [head, ...lines] = (await readFile(await (await download).path(), "utf8")).trimEnd().split("\r\n");

@@ -70,10 +70,8 @@ fn claiming(width: u32, height: u32) -> Vec<u8> {
     out[16..20].copy_from_slice(&width.to_be_bytes());
     out[20..24].copy_from_slice(&height.to_be_bytes());
     // The header's checksum, so that only the sides are wrong.
-    let crc = out[12..29].iter().fold(!0_u32, |crc, byte| {
-        (0..8).fold(crc ^ u32::from(*byte), |c, _| if c & 1 == 1 { (c >> 1) ^ 0xedb8_8320 } else { c >> 1 })
-    });
-    out[29..33].copy_from_slice(&(!crc).to_be_bytes());
+    let crc = crc32fast::hash(&out[12..29]);
+    out[29..33].copy_from_slice(&crc.to_be_bytes());
     out
 }
 
