@@ -16,6 +16,8 @@ pub struct Plane {
     level: Vec<f32>,
     /// Mean contact at every load ([`Plane::contact`]); never falls.
     contact: Vec<f32>,
+    /// Loads by contact: the other way round.
+    loads: Vec<f32>,
 }
 
 impl Plane {
@@ -69,21 +71,21 @@ impl Plane {
             level.push(c + (next_c - c) * share);
         }
         let contact = contacts(&level, give_um);
-        Self { level, contact }
+        let loads = (0..INVERSE + 2).map(|i| load_at(&contact, i as f32 / INVERSE as f32)).collect();
+        Self { level, contact, loads }
     }
 
-    /// Mean contact over the ground at a load, 0..1.
-    pub fn contact(&self, q: f32) -> f32 {
-        lanes::between(&self.contact, place(all(q))).to_array()[0]
+    /// Mean contact over the ground at loads, 0..1.
+    #[inline(always)]
+    pub fn contact(&self, q: Lanes) -> Lanes {
+        lanes::between(&self.contact, place(q))
     }
 
-    /// The load at which the mean contact is this.
-    pub fn load_for(&self, contact: f32) -> f32 {
-        let above = self.contact.partition_point(|c| *c < contact).clamp(1, ENTRIES);
-        let (a, b) = (self.contact[above - 1], self.contact[above]);
-        let share = if b > a { ((contact - a) / (b - a)).clamp(0.0, 1.0) } else { 1.0 };
-        let s = (above as f32 - 1.0 + share) / ENTRIES as f32;
-        MOST_LOAD * s * s
+    /// The loads at which the mean contact is this.
+    #[inline(always)]
+    pub fn load_for(&self, contact: Lanes) -> Lanes {
+        let contact = smaller(larger(contact, Lanes::ZERO), all(1.0));
+        lanes::between(&self.loads, contact.sqrt() * all(INVERSE as f32))
     }
 
     /// Heights of the plane in µm at loads `q = P/H`.
@@ -124,6 +126,19 @@ fn contacts(level: &[f32], give_um: f32) -> Vec<f32> {
             most
         })
         .collect()
+}
+
+/// Entries of the table of loads by contact: even steps of its root.
+const INVERSE: usize = 256;
+
+/// The load at which contact is the square of `root`.
+fn load_at(contact: &[f32], root: f32) -> f32 {
+    let wanted = root * root;
+    let above = contact.partition_point(|c| *c < wanted).clamp(1, ENTRIES);
+    let (a, b) = (contact[above - 1], contact[above]);
+    let share = if b > a { ((wanted - a) / (b - a)).clamp(0.0, 1.0) } else { 1.0 };
+    let s = (above as f32 - 1.0 + share) / ENTRIES as f32;
+    MOST_LOAD * s * s
 }
 
 /// The load of entry `i`: squares, so that light touches are finely stepped.

@@ -1,7 +1,7 @@
 //! What dry media keep on a sheet.
 
 use crate::paint::BANDS;
-use crate::sheet::{Layout, Sheet, TILE_PIXELS, Tile};
+use crate::sheet::{Layout, Sheet, TILE, TILE_PIXELS, Tile};
 
 /// All powder, whatever lies on top. Beside its pixels: the number of the only stick so far, 0 for none.
 pub static POWDER: Layout = Layout {
@@ -130,19 +130,42 @@ impl<'a> DryBlocks<'a> {
     }
 }
 
-/// Powder at the pixel `(x, y)`, µm, without that of the even stroke of this number; 0 beyond the sheet.
-pub fn powder_um(sheet: &Sheet, x: usize, y: usize, even: Option<f32>) -> f32 {
-    if x >= sheet.width() || y >= sheet.height() {
-        return 0.0;
+/// Powder at pixels that lie close together: the tile of the last one is known.
+pub struct Feeler<'a> {
+    sheet: &'a Sheet,
+    /// Number of an even stroke whose own powder is not felt.
+    even: Option<f32>,
+    tile: Option<(usize, usize)>,
+    powder: Option<&'a [f32]>,
+    own: Option<&'a [f32]>,
+}
+
+impl<'a> Feeler<'a> {
+    pub fn on(sheet: &'a Sheet, even: Option<f32>) -> Self {
+        Self { sheet, even, tile: None, powder: None, own: None }
     }
-    let all = sheet.pixel(&POWDER, x, y).map_or(0.0, |p| p[HELD] + p[LOOSE]);
-    let own = even.zip(sheet.pixel(&EVEN, x, y)).map_or(
-        0.0,
-        |(stroke, e)| {
-            if e[STROKE] == stroke { e[LAID] } else { 0.0 }
-        },
-    );
-    all - own
+
+    /// Powder at the pixel `(x, y)`, µm, without that of the even stroke; 0 beyond the sheet.
+    pub fn um(&mut self, x: usize, y: usize) -> f32 {
+        if x >= self.sheet.width() || y >= self.sheet.height() {
+            return 0.0;
+        }
+        let key = (x / TILE, y / TILE);
+        if self.tile != Some(key) {
+            let tile = self.sheet.tile(key.0, key.1);
+            self.tile = Some(key);
+            self.powder = tile.and_then(|t| t.block(&POWDER));
+            self.own = self.even.and(tile).and_then(|t| t.block(&EVEN));
+        }
+        let index = (y % TILE) * TILE + x % TILE;
+        let all =
+            self.powder.map_or(0.0, |b| b[index * POWDER_VALUES + HELD] + b[index * POWDER_VALUES + LOOSE]);
+        let laid = |e: &[f32]| {
+            let own = self.even == Some(e[index * EVEN_VALUES + STROKE]);
+            if own { e[index * EVEN_VALUES + LAID] } else { 0.0 }
+        };
+        all - self.own.map_or(0.0, laid)
+    }
 }
 
 /// Powder on a sheet, mm³: loose and held.

@@ -112,28 +112,30 @@ impl Dust {
         let most = if travel.is_finite() { MOST_UM } else { MOST_LEFT_UM };
         let each = (self.pool * share / spots.len() as f64).min(most) as f32;
         let mut fell = 0.0;
-        for &(tile, at) in &spots {
-            blocks(tile, &mut |DryBlocks { powder: block, layer, film, .. }| {
-                let cell = &mut block[at..at + POWDER_VALUES];
-                let before = f64::from(cell[LOOSE]);
-                cell[LOOSE] += each * (1.0 - held);
-                let held_before = f64::from(cell[HELD]);
-                cell[HELD] += each * held;
-                for b in 0..BANDS {
-                    cell[KX + b] += powder.k_um[b] * each;
-                    cell[SX + b] += powder.s_um[b] * each;
+        for of_tile in spots.chunk_by(|a, b| a.0 == b.0) {
+            blocks(of_tile[0].0, &mut |DryBlocks { powder: block, mut layer, mut film, .. }| {
+                for &(_, at) in of_tile {
+                    let cell = &mut block[at..at + POWDER_VALUES];
+                    let before = f64::from(cell[LOOSE]);
+                    cell[LOOSE] += each * (1.0 - held);
+                    let held_before = f64::from(cell[HELD]);
+                    cell[HELD] += each * held;
+                    for b in 0..BANDS {
+                        cell[KX + b] += powder.k_um[b] * each;
+                        cell[SX + b] += powder.s_um[b] * each;
+                    }
+                    let cover = ((cell[LOOSE] + cell[HELD]) / GRAIN_UM).min(1.0);
+                    cell[COVER] = cell[COVER].max(cover);
+                    if let Some(layer) = layer.as_deref_mut() {
+                        let top = at / POWDER_VALUES * LAYER_VALUES;
+                        top_in_place(&mut layer[top..top + LAYER_VALUES], number, each, cover);
+                    }
+                    if let Some(film) = film.as_deref_mut() {
+                        let at = at / POWDER_VALUES * FILM_VALUES;
+                        sheer::hide_in_place(&mut film[at..at + FILM_VALUES], cover, each);
+                    }
+                    fell += f64::from(cell[LOOSE]) - before + f64::from(cell[HELD]) - held_before;
                 }
-                let cover = ((cell[LOOSE] + cell[HELD]) / GRAIN_UM).min(1.0);
-                cell[COVER] = cell[COVER].max(cover);
-                if let Some(layer) = layer {
-                    let top = at / POWDER_VALUES * LAYER_VALUES;
-                    top_in_place(&mut layer[top..top + LAYER_VALUES], number, each, cover);
-                }
-                if let Some(film) = film {
-                    let at = at / POWDER_VALUES * FILM_VALUES;
-                    sheer::hide_in_place(&mut film[at..at + FILM_VALUES], cover, each);
-                }
-                fell += f64::from(cell[LOOSE]) - before + f64::from(cell[HELD]) - held_before;
             });
         }
         *(if earlier { &mut self.before } else { &mut self.spots }) = spots;

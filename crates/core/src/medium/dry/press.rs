@@ -78,9 +78,12 @@ pub fn rank_in_place(contact: &mut Contact, ground: &GroundTile, ranks: &Ranks) 
     contact.rank = ground.height.iter().map(|h| ranks.rank(*h)).collect();
 }
 
-/// Pixels this wide over the tip's half width, and wider, are looked at in parts: so many.
+/// Pixels this wide over the tip's half width, and wider, are looked at in parts.
 const NARROW: f32 = 0.05;
-const PARTS: usize = 4;
+/// Where those lie across them (the two points of Gauss and Legendre).
+const PARTS: [f32; 2] = [0.211_324_87, 0.788_675_13];
+/// What is a mean over pixels needs no fine table.
+const COARSE_STEPS: usize = 22;
 
 /// Load and plane across a footprint, by squared relative radius in the profile's steps.
 pub struct Press {
@@ -88,6 +91,8 @@ pub struct Press {
     level: [f32; PROFILE_ENTRIES],
     /// Places in the tables for a squared relative radius of 1.
     steps: f32,
+    /// The last place that is asked for.
+    last: f32,
     /// How much higher it all lies on a closed layer of powder, µm.
     raised: f32,
     /// Where a side presses harder at its end: how, and the plane that such loads meet.
@@ -97,47 +102,54 @@ pub struct Press {
 impl Press {
     /// `load`: load at a pressure of 1 in the profile's scale.
     pub fn new(profile: &Profile, plane: &Plane, load: f32) -> Self {
-        let mut out = Self {
-            load: [0.0; PROFILE_ENTRIES],
-            level: [0.0; PROFILE_ENTRIES],
-            steps: PROFILE_STEPS as f32,
-            raised: 0.0,
-            bite: None,
-        };
+        let mut out = Self::empty(PROFILE_STEPS as f32, PROFILE_STEPS);
         for first in (0..PROFILE_ENTRIES).step_by(LANES) {
-            let loads = all(load) * lanes::four(&profile.table()[first..]);
-            out.load[first..first + LANES].copy_from_slice(&loads.to_array());
-            out.level[first..first + LANES].copy_from_slice(&plane.at(loads).to_array());
+            out.put(first, all(load) * lanes::four(&profile.table()[first..]), plane);
         }
         out
     }
 
-    /// As pixels see it that are `wide` over the half width of the tip: each has the load at which its contact is the mean of
-    /// what its part under the tip has. At its middle alone, a tip a few pixels wide would lay less the coarser the pixels are:
-    /// at the rim it presses on a part of a pixel whose middle lies outside. `load`: as for [`Press::new`].
-    #[must_use]
-    pub fn on_pixels(mut self, wide: f32, profile: &Profile, plane: &Plane, load: f32) -> Self {
+    /// As [`Press::new`], for pixels that are `wide` over the half width of the tip, where that is not little: each has the load at
+    /// which its contact is the mean of what its part under the tip has. At its middle alone, a tip a few pixels wide would lay
+    /// less the coarser the pixels are: at the rim it presses on a part of a pixel whose middle lies outside.
+    pub fn on_pixels(profile: &Profile, plane: &Plane, load: f32, wide: f32) -> Self {
         if wide < NARROW {
-            return self;
+            return Self::new(profile, plane, load);
         }
-        let half = 0.5 * wide;
-        let outer = 1.0 + half;
-        self.steps = PROFILE_STEPS as f32 / (outer * outer);
-        for i in 0..PROFILE_ENTRIES {
-            let radius = (i as f32 / self.steps).sqrt().min(outer);
-            let (from, to) = (radius - half, (radius + half).min(1.0));
-            let part = |n: usize| {
-                let r = from + (to - from) * (n as f32 + 0.5) / PARTS as f32;
-                plane.contact(load * profile.at((r * r).min(0.9999)))
-            };
-            let contact = (0..PARTS).map(part).sum::<f32>() / PARTS as f32;
-            self.load[i] = plane.load_for(contact);
+        let half = all(0.5 * wide);
+        let outer = 1.0 + 0.5 * wide;
+        let mut out = Self::empty(COARSE_STEPS as f32 / (outer * outer), COARSE_STEPS);
+        for first in (0..COARSE_STEPS + 2).step_by(LANES) {
+            let steps = Lanes::from(std::array::from_fn(|i| (first + i) as f32));
+            let radius = smaller((steps * all(1.0 / out.steps)).sqrt(), all(outer));
+            let (from, to) = (radius - half, smaller(radius + half, all(1.0)));
+            let mut contact = Lanes::ZERO;
+            for share in PARTS {
+                let r = from + (to - from) * all(share);
+                let pressure =
+                    lanes::between(profile.table(), smaller(r * r, all(1.0)) * all(PROFILE_STEPS as f32));
+                contact += plane.contact(all(load) * pressure);
+            }
+            out.put(first, plane.load_for(contact * all(1.0 / PARTS.len() as f32)), plane);
         }
-        for first in (0..PROFILE_ENTRIES).step_by(LANES) {
-            let level = plane.at(lanes::four(&self.load[first..]));
-            self.level[first..first + LANES].copy_from_slice(&level.to_array());
+        out
+    }
+
+    fn empty(steps: f32, last: usize) -> Self {
+        Self {
+            load: [0.0; PROFILE_ENTRIES],
+            level: [0.0; PROFILE_ENTRIES],
+            steps,
+            last: last as f32,
+            raised: 0.0,
+            bite: None,
         }
-        self
+    }
+
+    /// Four loads from an entry on.
+    fn put(&mut self, first: usize, loads: Lanes, plane: &Plane) {
+        self.load[first..first + LANES].copy_from_slice(&loads.to_array());
+        self.level[first..first + LANES].copy_from_slice(&plane.at(loads).to_array());
     }
 
     /// Rides on a layer of powder of `um` that lies everywhere under the tip: the tooth it meets is that layer's.
@@ -157,7 +169,7 @@ impl Press {
     /// Load and plane at four squared relative radii.
     #[inline(always)]
     fn at(&self, radius2: Lanes) -> (Lanes, Lanes) {
-        let u = smaller(radius2 * all(self.steps), all(PROFILE_STEPS as f32));
+        let u = smaller(radius2 * all(self.steps), all(self.last));
         (lanes::between(&self.load, u), lanes::between(&self.level, u))
     }
 }

@@ -1,6 +1,6 @@
 //! What lies under a footprint: which pixels it may reach, and what a tip that rides on a closed layer feels.
 
-use crate::medium::dry::blocks::powder_um;
+use crate::medium::dry::blocks::Feeler;
 use crate::sheet::{Rect, Sheet, TILE};
 use crate::tip::Footprint;
 
@@ -31,6 +31,8 @@ const FELT_BARE: usize = 4;
 /// hollows are bare, it does not. `middle`: the footprint's, mm from the sheet's corner, as exactly as it is known: which pixel
 /// is felt must not hang on where the sheet's corner lies. `even`: number of an even stroke, whose own powder is not felt.
 pub fn lies_everywhere(shown: &Footprint, middle: [f64; 2], sheet: &Sheet, even: Option<f32>) -> f32 {
+    let per_mm = 1.0 / sheet.pixel_mm();
+    let mut feeler = Feeler::on(sheet, even);
     let mut felt = [0.0_f32; FELT_ALONG.len() * FELT_ACROSS.len()];
     let places = FELT_ALONG.iter().flat_map(|a| FELT_ACROSS.iter().map(move |b| (a, b)));
     for (um, (along, across)) in felt.iter_mut().zip(places) {
@@ -39,8 +41,7 @@ pub fn lies_everywhere(shown: &Footprint, middle: [f64; 2], sheet: &Sheet, even:
         let y = middle[1] + f64::from(u * shown.sin + v * shown.cos);
         // Beyond the sheet nothing lies.
         if x >= 0.0 && y >= 0.0 {
-            let pixel = sheet.pixel_mm();
-            *um = powder_um(sheet, (x / pixel) as usize, (y / pixel) as usize, even);
+            *um = feeler.um((x * per_mm) as usize, (y * per_mm) as usize);
         }
     }
     felt.sort_by(f32::total_cmp);

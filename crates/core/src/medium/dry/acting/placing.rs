@@ -81,12 +81,14 @@ impl DryTool {
         let plane = self.bearing.plane(pressing.tooth, self.stick.grit, self.stick.give);
         let profile = &self.profiles[&pressing.hardness].0;
         let load = pressing.mean_load * footprint.profile_norm(profile);
-        let mut press = Press::new(profile, &plane, load);
-        // What the ground enters as an image does not stand on the peaks.
-        if self.entry == Entry::Contact {
-            let wide = pixel / shown.half_width.min(shown.half_length);
-            press = press.on_pixels(wide, profile, &plane, load);
-        }
+        let press = match self.entry {
+            Entry::Contact => {
+                let wide = pixel / shown.half_width.min(shown.half_length);
+                Press::on_pixels(profile, &plane, load, wide)
+            }
+            // What the ground enters as an image does not stand on the peaks.
+            _ => Press::new(profile, &plane, load),
+        };
         let press =
             press.biting(self.bite, footprint, &plane).riding(self.rides_on(&shown, strayed, at, sheet));
         if let Some(dust) = self.dust.as_mut() {
