@@ -11,7 +11,7 @@ use saltmarsh_store::{Error, Pool, gestures, grounds, materials, painters, tools
 use serde::Deserialize;
 use sha2::{Digest, Sha256};
 
-use crate::cli::Stop;
+use crate::stop::Stop;
 
 /// `demo.json`: what the demo holds, in order.
 #[derive(Deserialize)]

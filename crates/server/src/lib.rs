@@ -3,5 +3,6 @@
 pub mod api;
 mod cli;
 mod demo;
+mod stop;
 
 pub use cli::run;

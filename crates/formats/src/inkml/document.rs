@@ -6,32 +6,8 @@ use quick_xml::events::{BytesStart, Event};
 use quick_xml::{Reader, XmlVersion};
 use saltmarsh_core::FieldError;
 
+use super::channel::Channel;
 use super::points;
-
-/// One channel of a trace format.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Channel {
-    pub name: String,
-    pub units: String,
-    pub min: Option<f64>,
-    pub max: Option<f64>,
-    /// Value of an intermittent channel that was never reported.
-    pub default: Option<f64>,
-    pub intermittent: bool,
-}
-
-impl Channel {
-    fn plain(name: &str) -> Self {
-        Self {
-            name: name.to_owned(),
-            units: String::new(),
-            min: None,
-            max: None,
-            default: None,
-            intermittent: false,
-        }
-    }
-}
 
 /// One decoded trace; `None` where a value was not reported.
 #[derive(Debug, Clone, PartialEq)]

@@ -5,7 +5,8 @@ use std::fmt::Write as _;
 use saltmarsh_core::hand::angles;
 use saltmarsh_core::{FieldError, hand::Gesture, hand::Sample};
 
-use super::document::{Channel, Document, Trace};
+use super::channel::Channel;
+use super::document::{Document, Trace};
 
 /// Without units, device units are taken as hundredths of a millimetre (common practice, no source).
 const DEVICE_UNIT_MM: f64 = 0.01;

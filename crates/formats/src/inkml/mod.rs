@@ -3,11 +3,13 @@
 //! [`read`] decodes a document to traces of numbers; [`to_gesture`] makes a gesture of them; [`write`](write()) writes one.
 //! Entities, document types and documents over the limits are refused before anything is expanded.
 
+mod channel;
 mod document;
 mod gesture;
 mod points;
 
-pub use document::{Channel, Document, Refused, Trace, read};
+pub use channel::Channel;
+pub use document::{Document, Refused, Trace, read};
 pub use gesture::{to_gesture, to_gestures, write, write_all};
 
 /// Largest document, bytes.

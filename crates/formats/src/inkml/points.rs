@@ -1,6 +1,6 @@
 //! The text of a trace: points of explicit values, first and second differences.
 
-use super::document::Channel;
+use super::channel::Channel;
 
 /// No number that means something is longer, characters; and so much white space may be within a point.
 const LONGEST_VALUE: usize = 64;

@@ -5,7 +5,8 @@
 use kurbo::{Arc, BezPath, PathEl, Point, SvgArc, Vec2};
 use svgtypes::{PathParser, PathSegment as Segment};
 
-use super::shapes::ARC_TOLERANCE;
+/// Arcs become curves this close, as a share of their size.
+pub(super) const ARC_TOLERANCE: f64 = 1e-4;
 
 /// A path that is being read.
 struct Pen {

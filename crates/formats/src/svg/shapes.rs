@@ -5,12 +5,9 @@ use std::collections::HashMap;
 use kurbo::{BezPath, Circle, Ellipse, Rect, RoundedRect, Shape};
 use svgtypes::PointsParser;
 
-use super::path;
+use super::path::{self, ARC_TOLERANCE};
 
 pub(super) type Attributes = HashMap<String, String>;
-
-/// Arcs of circles and rounded corners become curves this close, as a share of their size.
-pub(super) const ARC_TOLERANCE: f64 = 1e-4;
 
 /// The outline of a drawn element; nothing for one that is not drawn. `room`: segments it may have.
 pub(super) fn outline(name: &str, a: &Attributes, room: usize) -> Result<Option<BezPath>, String> {

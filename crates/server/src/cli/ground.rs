@@ -6,8 +6,8 @@ use saltmarsh_core::image::{Grey, Images};
 use saltmarsh_core::relief::raking::{self, Light};
 use saltmarsh_formats::image;
 
-use super::Stop;
-use super::render::{ground_named, write};
+use super::files::{ground_named, write};
+use crate::stop::Stop;
 
 /// Longest side of a patch, ground pixels.
 const MOST_SIDE: usize = 4096;

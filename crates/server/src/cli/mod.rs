@@ -3,16 +3,17 @@
 //! Exit codes: 0 done, 1 failed, 2 bad input (arguments, files, fields). Errors go to standard error.
 
 mod calc;
+mod files;
 mod ground;
 mod render;
 mod serve;
 mod sheet;
 
-use std::io::Read;
 use std::process::ExitCode;
 
 use clap::{Parser, Subcommand};
-use saltmarsh_core::FieldError;
+
+use crate::stop::Stop;
 
 /// Tunes tools that behave like charcoal, oil and watercolour, and draws with them.
 #[derive(Parser)]
@@ -36,23 +37,6 @@ enum Command {
     Serve(serve::Serve),
     /// Write the OpenAPI document of the API to standard output.
     Openapi,
-}
-
-/// Why a command stopped.
-#[derive(Debug, thiserror::Error)]
-pub enum Stop {
-    /// The input is at fault: exit code 2.
-    #[error("{0}")]
-    Input(String),
-    /// Something else failed: exit code 1.
-    #[error("{0}")]
-    Failure(String),
-}
-
-impl From<FieldError> for Stop {
-    fn from(e: FieldError) -> Self {
-        Self::Input(e.to_string())
-    }
 }
 
 /// Runs the program with the arguments of this process.
@@ -79,20 +63,4 @@ pub fn run() -> ExitCode {
             })
         }
     }
-}
-
-/// Reads a text file, or standard input for `-`; at most `most` bytes.
-fn read_text(path: &str, most: usize) -> Result<String, Stop> {
-    let mut text = String::new();
-    let limit = most as u64 + 1;
-    let read = if path == "-" {
-        std::io::stdin().lock().take(limit).read_to_string(&mut text)
-    } else {
-        std::fs::File::open(path).and_then(|f| f.take(limit).read_to_string(&mut text))
-    };
-    read.map_err(|e| Stop::Input(format!("{path}: {e}")))?;
-    if text.len() > most {
-        return Err(Stop::Input(format!("{path}: is larger than {most} bytes")));
-    }
-    Ok(text)
 }

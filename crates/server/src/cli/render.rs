@@ -3,7 +3,7 @@
 use std::rc::Rc;
 
 use clap::Args;
-use saltmarsh_core::ground::{Ground, Recipe, Surface};
+use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::Hand;
 use saltmarsh_core::medium::Under;
 use saltmarsh_core::relief::flat;
@@ -13,10 +13,9 @@ use saltmarsh_core::tip::Shelf;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_formats::{image, inkml, picture, trace_csv};
 
-use super::{Stop, read_text};
+use super::files::{MOST_DOCUMENT_BYTES, ground_named, read_text, write};
+use crate::stop::Stop;
 
-/// Largest tool document, bytes.
-const MOST_TOOL_BYTES: usize = 1024 * 1024;
 /// Most pixels of a rendered sheet.
 const MOST_AREA: usize = 100_000_000;
 
@@ -65,7 +64,8 @@ impl Render {
             return Err(Stop::Input("--gesture: standard input can be read only once".into()));
         }
         let named = |path: &str, e: saltmarsh_core::FieldError| Stop::Input(format!("{path}: {e}"));
-        let tool = Tool::parse(&read_text(&self.tool, MOST_TOOL_BYTES)?).map_err(|e| named(&self.tool, e))?;
+        let tool =
+            Tool::parse(&read_text(&self.tool, MOST_DOCUMENT_BYTES)?).map_err(|e| named(&self.tool, e))?;
         let document = inkml::read(&read_text(&self.gesture, inkml::MOST_BYTES)?);
         let gesture = document.and_then(|d| inkml::to_gesture(&d)).map_err(|e| named(&self.gesture, e))?;
         let recipe = match self.ground.as_deref() {
@@ -129,32 +129,10 @@ impl Render {
     }
 }
 
-/// A surface by its name, or a recipe from a file.
-pub(super) fn ground_named(name: &str) -> Result<Recipe, Stop> {
-    if let Some(surface) = Surface::named(name).filter(|s| *s != Surface::Image) {
-        return Ok(Recipe::of(surface));
-    }
-    if name.to_ascii_lowercase().ends_with(".json") {
-        let text = read_text(name, MOST_TOOL_BYTES)?;
-        return Recipe::parse(&text).map_err(|e| Stop::Input(format!("{name}: {e}")));
-    }
-    let known: Vec<_> = Surface::GENERATED.iter().map(|s| s.name()).collect();
-    Err(Stop::Input(format!(
-        "--ground: must be one of {}, or a file that ends in .json, got {name}",
-        known.join(", ")
-    )))
-}
-
 fn four_numbers(text: &str) -> Result<[f64; 4], String> {
     let numbers: Option<Vec<f64>> =
         text.split(',').map(|n| n.trim().parse().ok().filter(|v: &f64| v.is_finite())).collect();
     numbers
         .and_then(|n| n.try_into().ok())
         .ok_or_else(|| "must be four numbers, mm, with commas between".to_owned())
-}
-
-pub(super) fn write(path: &str, bytes: &[u8]) -> Result<(), Stop> {
-    use std::io::Write;
-    let done = if path == "-" { std::io::stdout().write_all(bytes) } else { std::fs::write(path, bytes) };
-    done.map_err(|e| Stop::Failure(format!("{path}: {e}")))
 }

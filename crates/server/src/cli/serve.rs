@@ -10,9 +10,9 @@ use saltmarsh_store::Pool;
 use tracing_subscriber::filter::{LevelFilter, Targets};
 use tracing_subscriber::prelude::*;
 
-use super::Stop;
 use crate::api::{self, App};
 use crate::demo;
+use crate::stop::Stop;
 
 /// The database is named by DATABASE_URL or --database-url.
 #[derive(Args)]

@@ -15,10 +15,9 @@ use saltmarsh_core::tip::Shelf;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_formats::image;
 
-use super::render::write;
-use super::{Stop, read_text};
+use super::files::{MOST_DOCUMENT_BYTES, read_text, write};
+use crate::stop::Stop;
 
-const MOST_TOOL_BYTES: usize = 1024 * 1024;
 /// Sheets stand beside each other up to this width, this far apart, mm.
 const ACROSS_MM: f64 = 185.0;
 const APART_MM: f64 = 2.0;
@@ -71,7 +70,7 @@ impl Sheet {
         for entry in std::fs::read_dir(&self.tools).map_err(|e| wrong(&e))? {
             let path = entry.map_err(|e| wrong(&e))?.path();
             if path.extension().is_some_and(|e| e == "json") {
-                let text = read_text(&path.to_string_lossy(), MOST_TOOL_BYTES)?;
+                let text = read_text(&path.to_string_lossy(), MOST_DOCUMENT_BYTES)?;
                 let tool = Tool::parse(&text).map_err(|e| Stop::Input(format!("{}: {e}", path.display())))?;
                 found.insert(tool.name.clone(), tool);
             }

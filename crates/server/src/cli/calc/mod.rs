@@ -4,7 +4,6 @@
 use std::io::{BufRead, Write};
 
 use clap::{Args, ValueEnum};
-use saltmarsh_core::chain::Curve;
 use saltmarsh_core::hand::angles;
 use saltmarsh_core::hand::steadying::{Steadying, steady};
 use saltmarsh_core::paint::blend::Blend;
@@ -14,8 +13,11 @@ use saltmarsh_core::{FieldError, Result};
 use saltmarsh_formats::inkml;
 use serde_json::{Map, Value, json};
 
-use super::{Stop, read_text};
+use super::files::read_text;
+use crate::stop::Stop;
+use input::{Input, number};
 
+mod input;
 mod surface;
 
 #[derive(Debug, Clone, Copy, ValueEnum)]
@@ -99,48 +101,6 @@ impl Calc {
             Topic::Inkml => inkml_of(input),
         }
     }
-}
-
-/// One line of input.
-struct Input(Map<String, Value>);
-
-impl Input {
-    fn get(&self, field: &str) -> Result<&Value> {
-        self.0.get(field).ok_or_else(|| FieldError::new(field, "is missing"))
-    }
-
-    fn number(&self, field: &str) -> Result<f64> {
-        number(self.get(field)?, field)
-    }
-
-    fn numbers(&self, field: &str) -> Result<Vec<f64>> {
-        let list =
-            self.get(field)?.as_array().ok_or_else(|| FieldError::new(field, "must be a list of numbers"))?;
-        list.iter().enumerate().map(|(i, v)| number(v, &format!("{field}[{i}]"))).collect()
-    }
-
-    fn triple(&self, field: &str) -> Result<[f64; 3]> {
-        self.numbers(field)?.try_into().map_err(|_| FieldError::new(field, "must be three numbers"))
-    }
-
-    fn curve(&self) -> Result<Curve> {
-        let list = self
-            .get("points")?
-            .as_array()
-            .ok_or_else(|| FieldError::new("points", "must be a list of [x, y]"))?;
-        let points = list.iter().enumerate().map(|(i, p)| {
-            let field = format!("points[{i}]");
-            match p.as_array().map(Vec::as_slice) {
-                Some([x, y]) => Ok([number(x, &field)?, number(y, &field)?]),
-                _ => Err(FieldError::new(field, "must be [x, y]")),
-            }
-        });
-        Curve::new(points.collect::<Result<_>>()?)
-    }
-}
-
-fn number(value: &Value, field: &str) -> Result<f64> {
-    value.as_f64().filter(|v| v.is_finite()).ok_or_else(|| FieldError::new(field, "must be a finite number"))
 }
 
 fn angles_of(input: &Input) -> Result<Value> {

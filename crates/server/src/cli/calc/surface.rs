@@ -7,7 +7,7 @@ use saltmarsh_core::{FieldError, Result};
 use saltmarsh_formats::picture;
 use serde_json::{Value, json};
 
-use super::{Input, number};
+use super::input::{Input, number};
 
 /// A decoded map: heights in µm, `width` a row.
 struct Map {

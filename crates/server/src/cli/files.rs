@@ -1,0 +1,48 @@
+//! What commands read and write.
+
+use std::io::{Read, Write};
+
+use saltmarsh_core::ground::{Recipe, Surface};
+
+use crate::stop::Stop;
+
+/// Largest document of a tool or ground, bytes.
+pub(super) const MOST_DOCUMENT_BYTES: usize = 1024 * 1024;
+
+/// Reads a text file, or standard input for `-`; at most `most` bytes.
+pub(super) fn read_text(path: &str, most: usize) -> Result<String, Stop> {
+    let mut text = String::new();
+    let limit = most as u64 + 1;
+    let read = if path == "-" {
+        std::io::stdin().lock().take(limit).read_to_string(&mut text)
+    } else {
+        std::fs::File::open(path).and_then(|f| f.take(limit).read_to_string(&mut text))
+    };
+    read.map_err(|e| Stop::Input(format!("{path}: {e}")))?;
+    if text.len() > most {
+        return Err(Stop::Input(format!("{path}: is larger than {most} bytes")));
+    }
+    Ok(text)
+}
+
+/// A surface by its name, or a recipe from a file.
+pub(super) fn ground_named(name: &str) -> Result<Recipe, Stop> {
+    if let Some(surface) = Surface::named(name).filter(|s| *s != Surface::Image) {
+        return Ok(Recipe::of(surface));
+    }
+    if name.to_ascii_lowercase().ends_with(".json") {
+        let text = read_text(name, MOST_DOCUMENT_BYTES)?;
+        return Recipe::parse(&text).map_err(|e| Stop::Input(format!("{name}: {e}")));
+    }
+    let known: Vec<_> = Surface::GENERATED.iter().map(|s| s.name()).collect();
+    Err(Stop::Input(format!(
+        "--ground: must be one of {}, or a file that ends in .json, got {name}",
+        known.join(", ")
+    )))
+}
+
+/// Writes a file, or standard output for `-`.
+pub(super) fn write(path: &str, bytes: &[u8]) -> Result<(), Stop> {
+    let done = if path == "-" { std::io::stdout().write_all(bytes) } else { std::fs::write(path, bytes) };
+    done.map_err(|e| Stop::Failure(format!("{path}: {e}")))
+}

@@ -1,0 +1,20 @@
+//! Why a command stops.
+
+use saltmarsh_core::FieldError;
+
+/// Why a command stopped.
+#[derive(Debug, thiserror::Error)]
+pub enum Stop {
+    /// The input is at fault: exit code 2.
+    #[error("{0}")]
+    Input(String),
+    /// Something else failed: exit code 1.
+    #[error("{0}")]
+    Failure(String),
+}
+
+impl From<FieldError> for Stop {
+    fn from(e: FieldError) -> Self {
+        Self::Input(e.to_string())
+    }
+}
