@@ -28,8 +28,7 @@ fn main() -> ExitCode {
 
 /// Writes the TypeScript types of what passes between core and page.
 fn types() -> Result<(), Box<dyn std::error::Error>> {
-    let file =
-        std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/src/engine/generated/core.ts");
+    let file = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/src/generated/core.ts");
     std::fs::create_dir_all(file.parent().ok_or("a file lies in a folder")?)?;
     std::fs::write(file, saltmarsh_core::describe::typescript::module())?;
     Ok(())

@@ -2,7 +2,7 @@
 
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import type { Column, MediumDeclared, Quality, Reading } from "../engine/generated/core";
+import type { Column, MediumDeclared, Quality, Reading } from "../generated/core";
 import type { Dab, Trace } from "../engine/types";
 import { useSize } from "../plot/useSize";
 import { STATIONS, outputRange, short } from "../model/tool";

@@ -1,9 +1,9 @@
 /** What passes between the page and the engine's worker. Numbers come from the core; see its docs for units. */
 
-import type * as Core from "./generated/core";
-import type { DabTrace as Dab, Declarations, DeviceProfile as Profile, Difference, Explained, GroundFigures, Hand, Levels, Movement, Observed, Proposal, Recipe, Relevance, Tool as ToolDocument } from "./generated/core";
+import type * as Core from "../generated/core";
+import type { DabTrace as Dab, Declarations, DeviceProfile as Profile, Difference, Explained, GroundFigures, Hand, Levels, Movement, Observed, Proposal, Recipe, Relevance, Tool as ToolDocument } from "../generated/core";
 
-export type { DabTrace as Dab, Difference, Explained, GroundFigures, Levels, Movement, Observed, Proposal, Relevance, Signals, Trace, Warning } from "./generated/core";
+export type { DabTrace as Dab, Difference, Explained, GroundFigures, Levels, Movement, Observed, Proposal, Relevance, Signals, Trace, Warning } from "../generated/core";
 
 /** What a gesture asked of one response; null where it is off. */
 export type Exercised = Core.Exercised | null;

@@ -9,7 +9,7 @@ import { StandIns } from "../draw/StandIns";
 import { engine } from "../engine/client";
 import { recipeOf } from "../model/ground";
 import { PLAIN_HAND } from "../model/hand";
-import type { Quality } from "../engine/generated/core";
+import type { Quality } from "../generated/core";
 import { defaultsOf, mediumOf, type Declarations, type ToolDocument } from "../model/tool";
 import { useSize } from "../plot/useSize";
 import { Button, Choice } from "../ui/controls";

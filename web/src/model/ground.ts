@@ -1,8 +1,8 @@
 /** A ground's recipe as the core defines it, and pure questions about it. */
 
-import type { Declarations, Number as GroundNumber, Recipe, Surface } from "../engine/generated/core";
+import type { Declarations, Number as GroundNumber, Recipe, Surface } from "../generated/core";
 
-export type { Number as GroundNumber, Recipe, Surface } from "../engine/generated/core";
+export type { Number as GroundNumber, Recipe, Surface } from "../generated/core";
 export type GroundDeclarations = Pick<Declarations, "surfaces" | "ground_numbers" | "tints">;
 
 const defaultOf = (n: GroundNumber, surface: string) => n.of.find(([s]) => s === surface)?.[1];

@@ -1,8 +1,8 @@
 /** The hand in front of every tool, as the core defines it. */
 
-import type { DeviceProfile as Profile, Field, Hand } from "../engine/generated/core";
+import type { DeviceProfile as Profile, Field, Hand } from "../generated/core";
 
-export type { DeviceProfile as Profile, Hand } from "../engine/generated/core";
+export type { DeviceProfile as Profile, Hand } from "../generated/core";
 
 /** A number of the profile as the core declares it. */
 export type ProfileField = Field & { key: Exclude<keyof Profile, "name" | "barrel"> };

@@ -1,10 +1,10 @@
 /** The tool document as the core defines it, and pure questions about it. */
 
-import type { DabTrace, Declarations, MediumDeclared, Parameter, Quality, Recipe, Response, Station, Tool as ToolDocument, Value } from "../engine/generated/core";
+import type { DabTrace, Declarations, MediumDeclared, Parameter, Quality, Recipe, Response, Station, Tool as ToolDocument, Value } from "../generated/core";
 import { sameGround } from "./ground";
 
-export type { Response, Role, Signal, SignalInfo, Station, Technique, Value } from "../engine/generated/core";
-export type { Declarations, MediumDeclared, Parameter, Tool as ToolDocument } from "../engine/generated/core";
+export type { Response, Role, Signal, SignalInfo, Station, Technique, Value } from "../generated/core";
+export type { Declarations, MediumDeclared, Parameter, Tool as ToolDocument } from "../generated/core";
 
 /** A parameter that is a number. */
 export type NumberParameter = Extract<Parameter, { kind: "number" }>;

@@ -2,7 +2,7 @@
 
 import { createContext, useContext } from "react";
 import type { Gesture, Ground } from "../api/client";
-import type { Quality, Signal } from "../engine/generated/core";
+import type { Quality, Signal } from "../generated/core";
 import type { Dab } from "../engine/types";
 import { mediumOf, valueOf, type Declarations, type NumberParameter, type Parameter, type SignalInfo } from "../model/tool";
 import { documentOf, useBench } from "./store";

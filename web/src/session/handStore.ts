@@ -8,7 +8,7 @@ import { engine } from "../engine/client";
 import type { Proposal } from "../engine/types";
 import { PLAIN_HAND, type Hand } from "../model/hand";
 import { Refused } from "../model/refused";
-import type { Quality } from "../engine/generated/core";
+import type { Quality } from "../generated/core";
 
 export type Kind = "light" | "normal" | "firm";
 export const KINDS: Kind[] = ["light", "normal", "firm"];

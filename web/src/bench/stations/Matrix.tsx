@@ -1,6 +1,6 @@
 /** Which signals drive which qualities, at a glance: a small curve in every cell that has a response. */
 
-import type { Quality, Signal } from "../../engine/generated/core";
+import type { Quality, Signal } from "../../generated/core";
 import type { Response, ToolDocument } from "../../model/tool";
 import { useDeclared } from "../../session/context";
 

@@ -1,7 +1,7 @@
 /** Touch: the responses, the one that is open, and how the stroke builds. */
 
 import { useState } from "react";
-import type { Quality, Signal } from "../../engine/generated/core";
+import type { Quality, Signal } from "../../generated/core";
 import { firstOutput, freeId, isChance, type Response, type ToolDocument } from "../../model/tool";
 import { useSize } from "../../plot/useSize";
 import { Button, Choice, NumberField } from "../../ui/controls";

@@ -1,6 +1,6 @@
 /** Jitter: how far a dab's angle, aspect and size stray by chance. Each is a response of chance around the value. */
 
-import type { Quality } from "../../engine/generated/core";
+import type { Quality } from "../../generated/core";
 import type { Response, ToolDocument } from "../../model/tool";
 import { NumberField } from "../../ui/controls";
 import { edit, say, useDocument } from "../../session/store";

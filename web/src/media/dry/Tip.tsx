@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { engine, quiet } from "../../engine/client";
-import type { Quality } from "../../engine/generated/core";
+import type { Quality } from "../../generated/core";
 import type { Dab, TipDab } from "../../engine/types";
 import { withParameter, type ToolDocument } from "../../model/tool";
 import { Button } from "../../ui/controls";
