@@ -9,6 +9,8 @@ use crate::lanes::{self, LANES, Lanes, all, larger, smaller};
 /// Loads above this are as good as this: the tooth is closed.
 const MOST_LOAD: f32 = 4.0;
 const ENTRIES: usize = 512;
+/// Halvings that find how much higher a plane stands.
+const RAISING_STEPS: usize = 20;
 
 /// Height of the plane for every load.
 #[derive(Debug, Clone)]
@@ -18,6 +20,8 @@ pub struct Plane {
     contact: Vec<f32>,
     /// Loads by contact: the other way round.
     loads: Vec<f32>,
+    /// δ, µm.
+    give: f32,
 }
 
 impl Plane {
@@ -72,7 +76,7 @@ impl Plane {
         }
         let contact = contacts(&level, give_um);
         let loads = (0..INVERSE + 2).map(|i| load_at(&contact, i as f32 / INVERSE as f32)).collect();
-        Self { level, contact, loads }
+        Self { level, contact, loads, give: give_um }
     }
 
     /// Mean contact over the ground at loads, 0..1.
@@ -86,6 +90,37 @@ impl Plane {
     pub fn load_for(&self, contact: Lanes) -> Lanes {
         let contact = smaller(larger(contact, Lanes::ZERO), all(1.0));
         lanes::between(&self.loads, contact.sqrt() * all(INVERSE as f32))
+    }
+
+    /// How much higher it stands at the load `q` where the ground under the tip lies higher by `over`, µm, each for as much of the
+    /// footprint as the next: what lies higher bears more, so that the mean load is `q` again.
+    pub fn raised_by(&self, over: &[f32], q: f32) -> f32 {
+        let (mut low, mut high) =
+            over.iter().fold((f32::INFINITY, f32::NEG_INFINITY), |(low, high), v| (v.min(low), v.max(high)));
+        let q = q.clamp(0.0, MOST_LOAD);
+        let level = self.at(all(q)).to_array()[0];
+        let borne = |raised: f32| {
+            over.iter().map(|v| self.load_of(level + raised - v)).sum::<f32>() / over.len() as f32
+        };
+        for _ in 0..RAISING_STEPS {
+            let middle = 0.5 * (low + high);
+            if borne(middle) > q { low = middle } else { high = middle }
+        }
+        0.5 * (low + high)
+    }
+
+    /// The load at which it stands at a height, µm: past all that is in the table, as on a closed tooth.
+    fn load_of(&self, height: f32) -> f32 {
+        let last = ENTRIES;
+        if height <= self.level[last] {
+            return MOST_LOAD + (self.level[last] - height) / self.give;
+        }
+        let i = self.level[..last].partition_point(|l| *l > height);
+        if i == 0 {
+            return 0.0;
+        }
+        let (above, below) = (self.level[i - 1], self.level[i]);
+        load(i - 1) + (load(i) - load(i - 1)) * (above - height) / (above - below)
     }
 
     /// Heights of the plane in µm at loads `q = P/H`.

@@ -91,6 +91,15 @@ impl Tile {
         self.blocks.iter().for_each(|b| b.sum_in_place(b.layout.dried, um));
     }
 
+    /// Height of what has dried at a pixel `index`, µm.
+    pub fn dried_um(&self, index: usize) -> f32 {
+        let at = |b: &Block| {
+            let pixel = &b.values[index * b.layout.values..];
+            b.layout.dried.iter().map(|v| pixel[*v]).sum::<f32>()
+        };
+        self.blocks.iter().map(at).sum()
+    }
+
     /// The values of a layout, to be read while others of the tile are changed.
     pub fn share(&self, layout: &Layout) -> Option<Rc<[f32]>> {
         self.blocks.iter().find(|b| b.layout.is(layout)).map(|b| b.values.clone())

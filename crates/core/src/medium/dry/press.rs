@@ -93,7 +93,7 @@ pub struct Press {
     steps: f32,
     /// The last place that is asked for.
     last: f32,
-    /// How much higher it all lies on a closed layer of powder, µm.
+    /// How much higher it all lies on a closed layer of powder and on what has dried, µm.
     raised: f32,
     /// Where a side presses harder at its end: how, and the plane that such loads meet.
     bite: Option<(Bite, Rc<Plane>)>,
@@ -155,7 +155,14 @@ impl Press {
     /// Rides on a layer of powder of `um` that lies everywhere under the tip: the tooth it meets is that layer's.
     #[must_use]
     pub fn riding(mut self, um: f32) -> Self {
-        self.raised = RAISE * um;
+        self.raised += RAISE * um;
+        self
+    }
+
+    /// Rides `um` higher on what has dried on the ground.
+    #[must_use]
+    pub fn raised(mut self, um: f32) -> Self {
+        self.raised += um;
         self
     }
 

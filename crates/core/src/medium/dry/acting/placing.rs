@@ -1,7 +1,7 @@
 //! One placement of a dab on the sheet, tile by tile: it lays powder or a film, lets dust fall, moves what lies there.
 
 use super::DryTool;
-use super::felt::{corner, lies_everywhere, under};
+use super::felt::{corner, has_dried, lies_everywhere, under};
 use crate::chain::{Action, Quality};
 use crate::medium::dry::blocks::{DryBlocks, FILM, LAYER, POWDER};
 use crate::medium::dry::done::Done;
@@ -89,8 +89,16 @@ impl DryTool {
             // What the ground enters as an image does not stand on the peaks.
             _ => Press::new(profile, &plane, load),
         };
-        let press =
-            press.biting(self.bite, footprint, &plane).riding(self.rides_on(&shown, strayed, at, sheet));
+        let origin = sheet.raster().origin_mm;
+        let middle =
+            [at.place.x - origin[0] + f64::from(strayed[0]), at.place.y - origin[1] + f64::from(strayed[1])];
+        let mut press = press.biting(self.bite, footprint, &plane);
+        if self.entry == Entry::Contact {
+            press = press.riding(self.rides_on(&shown, middle, at, sheet));
+            if let Some(um) = has_dried(&shown, middle, sheet, rect) {
+                press = press.raised(plane.raised_by(&um.map(|v| pressing.tooth * v), pressing.mean_load));
+            }
+        }
         if let Some(dust) = self.dust.as_mut() {
             dust.begin(rect);
         }
@@ -114,14 +122,11 @@ impl DryTool {
     }
 
     /// Powder that a tip rides on, µm; none where it does not press.
-    fn rides_on(&self, shown: &Footprint, strayed: [f32; 2], at: &At, sheet: &Sheet) -> f32 {
-        if self.entry != Entry::Contact || self.action == Action::Fix {
+    fn rides_on(&self, shown: &Footprint, middle: [f64; 2], at: &At, sheet: &Sheet) -> f32 {
+        if self.action == Action::Fix {
             return 0.0;
         }
         let even = (self.stick.even && self.action == Action::Lay).then_some(at.known_as as f32);
-        let origin = sheet.raster().origin_mm;
-        let middle =
-            [at.place.x - origin[0] + f64::from(strayed[0]), at.place.y - origin[1] + f64::from(strayed[1])];
         lies_everywhere(shown, middle, sheet, even)
     }
 
