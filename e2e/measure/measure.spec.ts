@@ -18,6 +18,7 @@ interface Figures {
   to_copy: number;
   large_to_small: number;
   bytes_per_painted_megapixel: number;
+  snapshot: number;
   paper: number;
   frames: { what: string; footprint_px: number; ns_per_pixel: number; p50: number; p95: number; late: number }[];
 }
@@ -106,6 +107,26 @@ test("pen to pixel", async ({ browser, studio }) => {
   await page.close();
 });
 
+/** Times of changes of a finger's release, from which every strip is run anew. */
+async function rerun(bench: Bench) {
+  await bench.open();
+  await bench.page.getByRole("combobox", { name: "Tool", exact: true }).click();
+  await bench.page.getByRole("option", { name: "Finger", exact: true }).click();
+  await bench.settled();
+  await bench.station("Mix").click();
+  const times: number[] = [];
+  for (let i = 0; i < 24; i++) {
+    const shown = bench.page.getByTestId("run-time");
+    const before = await shown.innerText();
+    await bench.setParameter("Release over", String(20 + i));
+    await bench.settled();
+    await expect(shown).not.toHaveText(before, { timeout: 2000 }).catch(() => undefined);
+    if (i > 3) times.push(Number((await shown.innerText()).replace(" ms", "")));
+    await bench.page.waitForTimeout(250);
+  }
+  return times;
+}
+
 test("re-run of the proof sheet", async ({ bench, page }) => {
   await bench.station("Load").click();
   const blocked = page.evaluate(
@@ -126,6 +147,9 @@ test("re-run of the proof sheet", async ({ bench, page }) => {
     if (i > 3) times.push(ms);
     await page.waitForTimeout(250);
   }
+  const finger = await bench.page.context().newPage();
+  const moved = await rerun(new Bench(finger, bench.studio));
+  await finger.close();
   const slider = bench.controls.getByRole("slider", { name: "Hardness, slider" });
   const box = await slider.boundingBox();
   if (!box) throw new Error("no slider");
@@ -146,6 +170,7 @@ test("re-run of the proof sheet", async ({ bench, page }) => {
     "From a change of a parameter to the whole draft column (six gestures at the resolution of the screen, 1280×800) on the page:",
     "",
     `- a change at once: ${spread(times, "ms")}`,
+    `- the same with a large tool that moves powder, a finger on a bed of charcoal: ${spread(moved, "ms")}`,
     `- while a slider is dragged, at half the resolution: ${spread(dragged, "ms")}`,
     `- longest task of the page meanwhile: ${(await blocked).toFixed(0)} ms (0: none over 50 ms)`,
     "",
@@ -181,6 +206,7 @@ test("dabs", async ({ page, studio }) => {
     row("over a memcpy", (f) => `× ${f.to_copy.toFixed(1)}`),
     row("the same stroke, sheet of 8192² over 2048²", (f) => `× ${f.large_to_small.toFixed(2)}`),
     row("MB a painted megapixel", (f) => (f.bytes_per_painted_megapixel / 1e6).toFixed(0)),
+    row("ms for a snapshot of a painted sheet of 2048²", (f) => f.snapshot.toFixed(3)),
     row("s to make the paper under the stroke, once", (f) => (f.paper / 1000).toFixed(1)),
     "",
     "Paper that was made is kept (at most 72 MB a ground, and 36 MB as the pixels of sheets see it).",

@@ -43,6 +43,8 @@ pub struct Figures {
     /// The same stroke on a sheet of 8192² over one of 2048².
     pub large_to_small: f64,
     pub bytes_per_painted_megapixel: f64,
+    /// A snapshot of a sheet of 2048² that is painted all over.
+    pub snapshot: f64,
     /// Making the paper under the stroke, first time.
     pub paper: f64,
     /// Frames of each action and of tips of many sizes.
@@ -111,7 +113,8 @@ pub fn measure(now: Clock<'_>) -> Figures {
         to_stamp: dry / stamp,
         to_copy: dry / copy,
         large_to_small: large / dry,
-        bytes_per_painted_megapixel: painted_megapixel(&ground),
+        bytes_per_painted_megapixel: painted(&ground, 1024).bytes() as f64 / (1024.0 * 1024.0) * 1e6,
+        snapshot: snapshot(&painted(&ground, 2048), now),
         paper: first - dry,
         frames: frames::all(&ground, now),
     }
@@ -216,13 +219,25 @@ fn copies(dabs: &[DabTrace], now: Clock<'_>) -> f64 {
     time
 }
 
-/// Bytes a sheet holds when 1024² pixels are painted all over.
-fn painted_megapixel(ground: &Rc<Ground>) -> f64 {
-    let mut sheet = Sheet::new(ground.clone(), 1024, 1024, PIXEL_MM, [0.0, 0.0]).expect("a valid sheet");
+/// A sheet whose every pixel has powder.
+fn painted(ground: &Rc<Ground>, side: usize) -> Sheet {
+    let mut sheet = Sheet::new(ground.clone(), side, side, PIXEL_MM, [0.0, 0.0]).expect("a valid sheet");
     for ty in 0..sheet.down() {
         for tx in 0..sheet.across() {
             sheet.tile_in_place(tx, ty).make_in_place(&POWDER);
         }
     }
-    sheet.bytes() as f64 / (1024.0 * 1024.0) * 1e6
+    sheet
+}
+
+/// Time of a snapshot, ms: a mean of many, for clocks that are coarse.
+fn snapshot(sheet: &Sheet, now: Clock<'_>) -> f64 {
+    const MANY: usize = 100;
+    median(RUNS, || {
+        let start = now();
+        for _ in 0..MANY {
+            std::hint::black_box(sheet.snapshot());
+        }
+        (now() - start) / MANY as f64
+    })
 }

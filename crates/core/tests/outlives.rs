@@ -133,7 +133,7 @@ fn ridges_in_place(s: &mut Sheet) {
         for tx in 0..s.across() {
             let block = s.tile_in_place(tx, ty).block_in_place(&CRUST);
             for (i, um) in block.iter_mut().enumerate() {
-                *um = if (i % TILE) / 8 % 2 == 0 { 60.0 } else { 0.0 };
+                *um = if ((i % TILE) / 8).is_multiple_of(2) { 60.0 } else { 0.0 };
             }
         }
     }

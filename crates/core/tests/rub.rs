@@ -138,7 +138,7 @@ fn erasers_take_and_fixative_holds() {
     let before = totals(&s);
     draw(&demo_tool("fixative"), &pull([2.0, 8.0], [38.0, 8.0], 1.0), &mut s);
     let of = |s: &Sheet, i: usize| {
-        (60..150).filter_map(|x| dry_pixel(&s, x, 80)).map(|p| f64::from(p[i])).sum::<f64>()
+        (60..150).filter_map(|x| dry_pixel(s, x, 80)).map(|p| f64::from(p[i])).sum::<f64>()
     };
     assert!((totals(&s).0 / before.0 - 1.0).abs() < 1e-6 && totals(&s).1 == before.1, "nothing moved");
     assert!(of(&s, HELD) > of(&s, LOOSE), "most is held");

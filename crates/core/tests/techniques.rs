@@ -155,7 +155,7 @@ fn middle(value: impl Fn(usize, usize) -> f64) -> f64 {
 
 /// The share that powder covers.
 fn cover(sheet: &Sheet) -> f64 {
-    middle(|x, y| common::dry_pixel(&sheet, x, y).map_or(0.0, |p| f64::from(p[COVER])))
+    middle(|x, y| common::dry_pixel(sheet, x, y).map_or(0.0, |p| f64::from(p[COVER])))
 }
 
 fn covered(name: &str, pressure: f64, speed: f64) -> f64 {

@@ -40,14 +40,14 @@ export function Pad(props: { width: number; height: number; label: number; pixel
           Free row
           <StandIns />
         </span>
-        <span className="flex gap-1 text-[12px]">
-          <Button className="!min-h-6 !px-1.5 !py-0" onClick={() => useBench.setState({ padOpen: !open })} title="Open or close (O)">
+        <span className="flex gap-0.5 text-[12px]">
+          <Button className="!min-h-6 !px-1 !py-0" onClick={() => useBench.setState({ padOpen: !open })} title="Open or close (O)">
             {open ? "Close" : "Open"}
           </Button>
-          <Button className="!min-h-6 !px-1.5 !py-0" disabled={!strokes?.length} onClick={wipePad} title="Wipe (W); undo brings it back">
+          <Button className="!min-h-6 !px-1 !py-0" disabled={!strokes?.length} onClick={wipePad} title="Wipe (W); undo brings it back">
             Wipe
           </Button>
-          <Button className="!min-h-6 !px-1.5 !py-0" disabled={!carries} onClick={cleanTool} title="Before the next stroke: what it took up is wiped off, a worn point is sharp again">
+          <Button className="!min-h-6 !px-1 !py-0" disabled={!carries} onClick={cleanTool} title="Before the next stroke: what it took up is wiped off, a worn point is sharp again">
             Clean
           </Button>
           {open && (

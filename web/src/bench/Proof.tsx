@@ -15,7 +15,7 @@ import { lieOn, underOf, useBench, useDocument } from "../session/store";
 import { useTrace } from "../session/useEngine";
 
 const HEAD = 26;
-const LABEL = 96;
+const LABEL = 124;
 const GAP = 10;
 const LEAST_ROW = 46;
 

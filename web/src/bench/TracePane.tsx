@@ -23,6 +23,7 @@ export function Reason() {
   const document = useDocument();
   const beside = useBench((s) => s.beside);
   const against = useBench((s) => s.against);
+  const cut = useTrace("draft", gesture)?.cut;
   if (!explained) return <div className="p-3 text-muted">No stroke is selected.</div>;
   const { dab, reason } = explained;
   // What each response made of its signal: input, the curve's share, output.
@@ -59,6 +60,11 @@ export function Reason() {
       <p className="mb-1 font-semibold">
         <span className="num">{dab.at_mm.toFixed(1)} mm:</span> {reason.sentence}
       </p>
+      {cut && (
+        <p className="mb-1 text-muted" data-testid="cut">
+          This stroke was {cut}.
+        </p>
+      )}
       {beside && <Beside dab={dab} />}
       <table className="w-full">
         <tbody>

@@ -172,6 +172,6 @@ impl<'a> Correlation<'a> {
                 }
             }
         }
-        (fast < f64::MAX).then(|| (Some(fast), (!open).then_some(slow))).unwrap_or((None, None))
+        if fast < f64::MAX { (Some(fast), (!open).then_some(slow)) } else { (None, None) }
     }
 }

@@ -24,7 +24,7 @@ pub enum Reading {
     Share,
     /// Degrees that come round again.
     Turn,
-    /// Says where and when, and is not compared.
+    /// Says where, when, or beside what to read another, and is not compared.
     Place,
 }
 
@@ -33,7 +33,7 @@ impl Column {
         Self { id, label, unit, kind: Reading::Amount }
     }
 
-    /// Where or when it was: not compared.
+    /// Where or when it was, or beside what to read another: not compared.
     pub const fn place(id: &'static str, label: &'static str, unit: &'static str) -> Self {
         Self { id, label, unit, kind: Reading::Place }
     }

@@ -32,7 +32,7 @@ pub struct Dry;
 /// What its trace tells, in the order in which [`acting`] gives it.
 const COLUMNS: &[Column] = &[
     Column::new("load", "Load on the tooth", ""),
-    Column::new("full_load", "Load at the responses' most", ""),
+    Column::place("full_load", "Load at the responses' most", ""),
     Column::share("covered", "Touched"),
     Column::share("contact", "Contact"),
     Column::share("full", "Tooth already full"),

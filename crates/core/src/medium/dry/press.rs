@@ -81,7 +81,7 @@ pub fn rank_in_place(contact: &mut Contact, ground: &GroundTile, ranks: &Ranks) 
 /// Pixels this wide over the tip's half width, and wider, are looked at in parts.
 const NARROW: f32 = 0.05;
 /// Where those lie across them (the two points of Gauss and Legendre).
-const PARTS: [f32; 2] = [0.211_324_87, 0.788_675_13];
+const PARTS: [f32; 2] = [0.211_324_87, 0.788_675_1];
 /// What is a mean over pixels needs no fine table.
 const COARSE_STEPS: usize = 22;
 
