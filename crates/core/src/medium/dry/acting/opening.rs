@@ -38,7 +38,8 @@ pub(super) struct Open {
     /// How often it is placed, and how often it was.
     count: i64,
     placed: i64,
-    placing: Option<Placing>,
+    /// Apart, for its tables are large and it is handed on from tile to tile.
+    placing: Option<Box<Placing>>,
 }
 
 impl Open {

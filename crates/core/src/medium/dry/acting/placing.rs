@@ -70,7 +70,7 @@ impl DryTool {
         k: i64,
         sheet: &Sheet,
         done: &Done,
-    ) -> Option<Placing> {
+    ) -> Option<Box<Placing>> {
         let pixel = sheet.pixel_mm() as f32;
         let (shown, thin) = footprint.for_pixels(pixel);
         let (reach_x, reach_y) = shown.reach();
@@ -103,7 +103,7 @@ impl DryTool {
             dust.begin(rect);
         }
         self.rub.iter_mut().for_each(|rub| rub.begin(footprint.area()));
-        Some(Placing {
+        Some(Box::new(Placing {
             shown,
             thin,
             press,
@@ -118,7 +118,7 @@ impl DryTool {
             giving: None,
             laid_before: done.laid,
             shed_before: self.shed(),
-        })
+        }))
     }
 
     /// Powder that a tip rides on, µm; none where it does not press.
