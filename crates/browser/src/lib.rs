@@ -14,6 +14,7 @@ use saltmarsh_core::describe;
 use saltmarsh_core::ground::sampled::Raster;
 use saltmarsh_core::ground::{Feel, Ground, Recipe};
 use saltmarsh_core::hand::{Calibration, Gesture, Sample};
+use saltmarsh_core::recent::Recent;
 use saltmarsh_core::relief::{eye, raking};
 use saltmarsh_core::technique;
 use saltmarsh_core::tip::{self, Footprint, Profile, Shape, Shelf};
@@ -59,7 +60,7 @@ struct Dab {
 #[wasm_bindgen]
 #[derive(Default)]
 pub struct Studio {
-    grounds: RefCell<Vec<Rc<Ground>>>,
+    grounds: Recent<String, Rc<Ground>, MOST_GROUNDS>,
     shelf: Rc<RefCell<Shelf>>,
     beds: Rc<surface::Beds>,
 }
@@ -74,17 +75,8 @@ impl Studio {
     /// The ground of a recipe (JSON); the last few are kept.
     fn ground(&self, recipe: &str) -> Result<Rc<Ground>, JsError> {
         let recipe = Recipe::parse(recipe).map_err(|e| refuse(&e))?;
-        let key = recipe.key();
-        let mut grounds = self.grounds.borrow_mut();
-        if let Some(at) = grounds.iter().position(|g| g.key() == key) {
-            let ground = grounds.remove(at);
-            grounds.insert(0, ground.clone());
-            return Ok(ground);
-        }
-        let ground = Rc::new(Ground::new(&recipe, &self.shelf.borrow().images).map_err(|e| refuse(&e))?);
-        grounds.insert(0, ground.clone());
-        grounds.truncate(MOST_GROUNDS);
-        Ok(ground)
+        let make = || Ok(Rc::new(Ground::new(&recipe, &self.shelf.borrow().images)?));
+        self.grounds.try_of(recipe.key(), make).map_err(|e: FieldError| refuse(&e))
     }
 
     /// A sheet of `width × height` pixels of `pixel_mm`, its corner at (`x_mm`, `y_mm`) on the ground of a recipe (JSON).

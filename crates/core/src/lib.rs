@@ -16,6 +16,7 @@ pub mod lanes;
 pub mod medium;
 pub mod num;
 pub mod paint;
+pub mod recent;
 pub mod relief;
 pub mod sheet;
 pub mod stroke;

@@ -44,7 +44,7 @@ fn marked(ground: &Rc<Ground>, tool: &Tool) -> Vec<f64> {
     powder(&sheet, WINDOW).iter().map(|um| um / MARK_UM).collect()
 }
 
-/// Roughness that the height map leaves out because it is finer than its pitch, µm (`ground::paper::FINE_UM`).
+/// Roughness that the height map leaves out because it is finer than its pitch, µm (`ground::FINE_UM`).
 const FINE_UM: f64 = 1.4;
 
 /// Share of a ground that stands at or above `c`, and how far it stands above `c` on average, µm: the heights of the map,

@@ -15,7 +15,6 @@ const SAMPLE_EVERY: usize = 3;
 
 /// A fair sample of the ground as one tool meets it.
 pub struct Bearing {
-    feel: Feel,
     /// µm from the mean level.
     heights: Vec<f32>,
     grain: Vec<f32>,
@@ -35,11 +34,7 @@ impl Bearing {
         let sign = if feel.swap { -1.0 } else { 1.0 };
         let heights = heights.into_iter().step_by(SAMPLE_EVERY).map(|h| sign * h).collect();
         let grain = reference.grain.iter().copied().step_by(SAMPLE_EVERY).collect();
-        Self { feel, heights, grain, planes: RefCell::default() }
-    }
-
-    pub fn feel(&self) -> Feel {
-        self.feel
+        Self { heights, grain, planes: RefCell::default() }
     }
 
     /// Heights of the sample, µm from the mean level.

@@ -15,6 +15,7 @@ use super::{REFERENCE, Region, tint};
 use crate::error::Result;
 use crate::image::Images;
 use crate::paint::Spectrum;
+use crate::recent::Recent;
 
 /// Side of the pieces that are kept, ground pixels.
 const PIECE: i64 = 256;
@@ -56,7 +57,7 @@ pub struct Ground {
     reference: Patch,
     level: f32,
     /// The last few ways in which tools met this ground.
-    bearings: RefCell<Vec<Rc<Bearing>>>,
+    bearings: Recent<Feel, Rc<Bearing>, 8>,
     pieces: Kept<(i64, i64), Piece>,
     tiles: Kept<TileKey, Rc<GroundTile>>,
     clock: Cell<u64>,
@@ -83,7 +84,7 @@ impl Ground {
             maker,
             reference: nothing,
             level: 0.0,
-            bearings: RefCell::default(),
+            bearings: Recent::default(),
             pieces: RefCell::default(),
             tiles: RefCell::default(),
             clock: Cell::default(),
@@ -129,16 +130,7 @@ impl Ground {
 
     /// Statistics of this ground as a tool meets it; the last few are kept.
     pub fn bearing(&self, feel: Feel) -> Rc<Bearing> {
-        let mut bearings = self.bearings.borrow_mut();
-        if let Some(bearing) = bearings.iter().find(|b| b.feel() == feel) {
-            return bearing.clone();
-        }
-        if bearings.len() >= 8 {
-            bearings.remove(0);
-        }
-        let bearing = Rc::new(Bearing::new(&self.reference, self.level, feel));
-        bearings.push(bearing.clone());
-        bearing
+        self.bearings.of(feel, || Rc::new(Bearing::new(&self.reference, self.level, feel)))
     }
 
     /// The ground over any region.

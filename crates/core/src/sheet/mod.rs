@@ -8,7 +8,6 @@ mod changed;
 mod layout;
 mod tile;
 
-use std::cell::RefCell;
 use std::rc::Rc;
 
 use sha2::{Digest, Sha256};
@@ -17,6 +16,7 @@ use crate::error::{FieldError, Result, within};
 use crate::ground::sampled::Raster;
 use crate::ground::{Feel, Ground, GroundTile, PITCH_MM, Region};
 use crate::num;
+use crate::recent::Recent;
 
 pub use changed::{Changed, Rect};
 pub use layout::{Clock, Layout, TILE, TILE_PIXELS};
@@ -54,7 +54,7 @@ pub struct Sheet {
     /// Counts changes of tiles; never goes back.
     version: u64,
     /// Shares of the grain within a pixel, by scale of the tooth.
-    grain_within: RefCell<Vec<(f64, f32)>>,
+    grain_within: Recent<f64, f32, 8>,
 }
 
 impl Sheet {
@@ -90,7 +90,7 @@ impl Sheet {
             under: 0,
             steps: 0,
             version: 0,
-            grain_within: RefCell::default(),
+            grain_within: Recent::default(),
         })
     }
 
@@ -171,14 +171,7 @@ impl Sheet {
 
     /// Share of the grain's variance that lies within a pixel of this sheet.
     pub fn grain_within(&self, feel: Feel) -> f32 {
-        let mut kept = self.grain_within.borrow_mut();
-        if let Some((_, share)) = kept.iter().find(|(scale, _)| *scale == feel.scale) {
-            return *share;
-        }
-        let share = self.raster.grain_within(&self.ground, feel);
-        kept.truncate(7);
-        kept.insert(0, (feel.scale, share));
-        share
+        self.grain_within.of(feel.scale, || self.raster.grain_within(&self.ground, feel))
     }
 
     /// Begins a stroke: its number since the sheet was made ready, from 0, which chance goes by, and its number among all

@@ -1,12 +1,12 @@
 //! Images at hand, and the stencils that were made of them.
 
-use std::cell::RefCell;
 use std::rc::Rc;
 
 use super::Stencil;
 use crate::chain::Settings;
 use crate::error::Result;
 use crate::image::Images;
+use crate::recent::Recent;
 
 /// Stencils kept: making one of a large image takes as long as many strokes.
 const MOST_STENCILS: usize = 8;
@@ -15,7 +15,7 @@ const MOST_STENCILS: usize = 8;
 #[derive(Default)]
 pub struct Shelf {
     pub images: Images,
-    stencils: RefCell<Vec<(String, Option<Rc<Stencil>>)>>,
+    stencils: Recent<String, Option<Rc<Stencil>>, MOST_STENCILS>,
 }
 
 impl Shelf {
@@ -26,15 +26,6 @@ impl Shelf {
     pub fn stencil(&self, tool: &Settings<'_>) -> Result<Option<Rc<Stencil>>> {
         let tip: Vec<_> = tool.values.iter().filter(|(id, _)| id.starts_with("tip.")).collect();
         let key = format!("{} {tip:?}", tool.seed);
-        let mut kept = self.stencils.borrow_mut();
-        if let Some(at) = kept.iter().position(|(k, _)| *k == key) {
-            let found = kept.remove(at);
-            kept.insert(0, found.clone());
-            return Ok(found.1);
-        }
-        let made = Stencil::of(tool, &self.images)?.map(Rc::new);
-        kept.insert(0, (key, made.clone()));
-        kept.truncate(MOST_STENCILS);
-        Ok(made)
+        self.stencils.try_of(key, || Ok(Stencil::of(tool, &self.images)?.map(Rc::new)))
     }
 }
