@@ -10,8 +10,9 @@ use saltmarsh_core::hand::{Gesture, Sample};
 use saltmarsh_core::image::Images;
 use saltmarsh_core::medium::dry::blocks::powder_mm3;
 use saltmarsh_core::paint::blend::Blend;
-use saltmarsh_core::relief::flat;
-use saltmarsh_core::sheet::{Changed, Sheet};
+use saltmarsh_core::relief::raking::Light;
+use saltmarsh_core::relief::{flat, lit};
+use saltmarsh_core::sheet::{Changed, Rect, Sheet};
 use saltmarsh_core::tool::Tool;
 
 /// Mean level of a window of the picture, 0..255.
@@ -130,6 +131,32 @@ fn dust_falls_in_hollows_is_rare_and_nothing_of_it_is_lost() {
     );
     let left = balance.brought.mm3 - balance.gone.mm3 - dusty;
     assert!(left.abs() < 1e-5 * dusty, "{left} mm³ of {dusty} cannot be told: {balance:?}");
+}
+
+/// Powder stands on the ground: a layer of it is a step that raking light finds, as steep as the balance says it is thick.
+#[test]
+fn a_part_of_a_sheet_is_lit_as_in_the_whole_and_powder_stands_on_the_ground() {
+    let mut s = sheet(&ground(Surface::HotPressed), [30.0, 14.0], 0.1);
+    let bare = lit::heights(&s, s.rect());
+    draw(&demo_tool("vine-charcoal-side"), &pull([4.0, 7.0], [26.0, 7.0], 0.8), &mut s);
+    let stands: f64 = lit::heights(&s, s.rect()).iter().zip(&bare).map(|(a, b)| f64::from(a - b)).sum();
+    let laid = powder_mm3(&s) / (1e-3 * 0.1 * 0.1);
+    assert!(laid > 1e4 && (stands / laid - 1.0).abs() < 1e-3, "{stands} µm over all pixels, {laid} laid");
+
+    let light = Light::default();
+    let (all, whole) = (s.rect(), lit::rgba(&s, s.rect(), 1.0, light));
+    for part in [
+        Rect { left: 60, top: 50, right: 131, bottom: 90 },
+        Rect { left: 0, top: 0, right: 1, bottom: 140 },
+        Rect { left: 127, top: 63, right: 129, bottom: 65 },
+        all,
+    ] {
+        let rows = (part.top..part.bottom).flat_map(|y| {
+            let from = 4 * (y * all.right + part.left);
+            whole[from..from + 4 * (part.right - part.left)].to_vec()
+        });
+        assert_eq!(lit::rgba(&s, part, 1.0, light), rows.collect::<Vec<u8>>(), "{part:?}");
+    }
 }
 
 #[test]

@@ -2,4 +2,5 @@
 
 pub mod eye;
 pub mod flat;
+pub mod lit;
 pub mod raking;

@@ -6,7 +6,8 @@ use clap::Args;
 use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::Hand;
 use saltmarsh_core::medium::Under;
-use saltmarsh_core::relief::flat;
+use saltmarsh_core::relief::raking::Light;
+use saltmarsh_core::relief::{flat, lit};
 use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::stroke::{self, under};
 use saltmarsh_core::tip::Shelf;
@@ -50,6 +51,9 @@ pub struct Render {
     /// to act on if left out.
     #[arg(long, value_name = "NAME")]
     on: Option<String>,
+    /// Show the sheet as matt plaster under raking light, the ground with what lies on it, instead of its colours.
+    #[arg(long)]
+    raking: bool,
     /// Print the checksum of the sheet's material.
     #[arg(long)]
     checksum: bool,
@@ -95,7 +99,12 @@ impl Render {
         let trace = stroke::run_with(&tool, &Hand::default(), &gesture, &mut sheet, &shelf)?;
 
         if let Some(path) = &self.out {
-            let png = image::png(&flat::rgba(&sheet), sheet.width() as u32, sheet.height() as u32, pixel)
+            let rgba = if self.raking {
+                lit::rgba(&sheet, sheet.rect(), 1.0, Light::default())
+            } else {
+                flat::rgba(&sheet)
+            };
+            let png = image::png(&rgba, sheet.width() as u32, sheet.height() as u32, pixel)
                 .map_err(|e| Stop::Failure(format!("{path}: {e}")))?;
             write(path, &png)?;
         }
