@@ -7,12 +7,11 @@ use quick_xml::events::{BytesStart, Event};
 use quick_xml::{Reader, XmlVersion};
 use saltmarsh_core::FieldError;
 use saltmarsh_core::hand::way::{MOST_POINTS, Outline};
-use svgtypes::{Length, LengthUnit, Transform, ViewBox};
+use svgtypes::{Length, Transform, ViewBox};
 
+use super::length::{PIXEL_MM, millimetres};
 use super::shapes::{Attributes, outline, short};
 
-/// A user unit where the document states no size: the CSS pixel, mm.
-pub(super) const PIXEL_MM: f64 = 25.4 / 96.0;
 /// Curves become lines this close, as a share of the drawing's size.
 const TOLERANCE: f64 = 1.0 / 4000.0;
 /// What is inside these is not drawn where it stands.
@@ -223,20 +222,6 @@ fn check(shape: &BezPath) -> Result<(), String> {
         return Err(format!("has a place farther out than {} units, or none", super::FARTHEST));
     }
     Ok(())
-}
-
-/// A length in mm, where its unit has one.
-pub(super) fn millimetres(length: Length) -> Option<f64> {
-    let unit = match length.unit {
-        LengthUnit::None | LengthUnit::Px => PIXEL_MM,
-        LengthUnit::Mm => 1.0,
-        LengthUnit::Cm => 10.0,
-        LengthUnit::In => 25.4,
-        LengthUnit::Pt => 25.4 / 72.0,
-        LengthUnit::Pc => 25.4 / 6.0,
-        LengthUnit::Em | LengthUnit::Ex | LengthUnit::Percent => return None,
-    };
-    Some(length.number * unit)
 }
 
 /// mm of a user unit, by the root's size and view box.

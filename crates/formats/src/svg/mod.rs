@@ -4,6 +4,7 @@
 //! types, references to other files and documents over the limits are refused before anything is expanded.
 
 mod document;
+mod length;
 mod path;
 mod shapes;
 

@@ -5,6 +5,7 @@ use std::collections::HashMap;
 use kurbo::{BezPath, Circle, Ellipse, Rect, RoundedRect, Shape};
 use svgtypes::PointsParser;
 
+use super::length::{PIXEL_MM, millimetres};
 use super::path::{self, ARC_TOLERANCE};
 
 pub(super) type Attributes = HashMap<String, String>;
@@ -54,8 +55,8 @@ fn number(key: &str, text: &str) -> Result<f64, String> {
         text.parse().map_err(|_| format!("{key}=\"{}\" is no length", short(text)))?;
     match length.unit {
         svgtypes::LengthUnit::None | svgtypes::LengthUnit::Px => Ok(length.number),
-        _ => super::document::millimetres(length)
-            .map(|mm| mm / super::document::PIXEL_MM)
+        _ => millimetres(length)
+            .map(|mm| mm / PIXEL_MM)
             .ok_or_else(|| format!("{key}=\"{}\" has a unit that depends on what is around it", short(text))),
     }
 }
