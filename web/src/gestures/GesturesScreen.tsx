@@ -27,10 +27,12 @@ export function GesturesScreen() {
   const queries = useQueryClient();
   /** Does something to gestures and tells what came of it; gives whether it was done. */
   const change = async (work: () => Promise<unknown>, done?: Told) => {
+    // What is told while it is under way stays.
+    setTold(null);
     try {
       await work();
       await queries.invalidateQueries({ queryKey: ["gestures"] });
-      setTold(done ?? null);
+      if (done) setTold(done);
       return true;
     } catch (error) {
       const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);

@@ -43,10 +43,12 @@ export function GroundsScreen() {
   const refuse = (text: string) => setTold({ text });
   /** Does something and tells what came of it. */
   const change = async (work: () => Promise<unknown>, done?: Told) => {
+    // What is told while it is under way stays.
+    setTold(null);
     try {
       await work();
       await queries.invalidateQueries({ queryKey: ["grounds"] });
-      setTold(done ?? null);
+      if (done) setTold(done);
     } catch (error) {
       const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);
       setTold({ text: field ? `${field}: ${message}` : message });
