@@ -33,8 +33,8 @@ test("bending the curve re-runs the draft and leaves the kept strokes", async ({
   const points = editor.getByRole("button", { name: /^Point/ });
   await expect(points).toHaveCount(2);
   const [kept, draft] = [bench.strip("Press ramp", "kept"), bench.strip("Press ramp", "draft")];
-  // Marks at the cursor come with each column's trace, a little after the strips.
-  await expect.poll(async () => (await bench.shown(kept)) === (await bench.shown(draft)), "both columns show the same").toBe(true);
+  // In a row without the cursor's marks, which are drawn over a strip and smoothed by where they fall on the screen.
+  expect(await bench.shown(bench.strip("Slow pull", "kept"))).toEqual(await bench.shown(bench.strip("Slow pull", "draft")));
   const before = [await bench.shown(kept), await bench.shown(draft)];
 
   // A click on the line adds a point; dragging it down makes a light hand lighter.
