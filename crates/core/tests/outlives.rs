@@ -107,6 +107,14 @@ fn a_snapshot_brings_back_the_sheet_and_shares_what_was_not_touched() {
     assert!(!Rc::ptr_eq(&near, &shared(&s, 0)));
     s.restore(&before);
     assert_eq!(s.checksum(), sum);
+    // On another sheet of the size, too; and what changes there is newer than what came.
+    let mut other = sheet(&ground(Surface::ColdPressed), [40.0, 16.0], 0.1);
+    other.restore(&before);
+    assert_eq!(other.checksum(), sum);
+    let version = |s: &Sheet| s.tile(0, 1).expect("a tile").version(&POWDER);
+    let came = version(&other);
+    draw(&vine, &pull([2.0, 8.0], [4.0, 8.0], 0.9), &mut other);
+    assert!(version(&other) > came, "version {} after {came}", version(&other));
     // The stroke number comes back too: an even stroke drawn now is the one it would have been.
     let strokes = s.strokes();
     s.next_stroke();

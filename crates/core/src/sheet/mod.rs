@@ -35,6 +35,7 @@ pub struct Snapshot {
     strokes: u32,
     under: u32,
     steps: u64,
+    version: u64,
 }
 
 /// A sheet of a ground.
@@ -243,6 +244,7 @@ impl Sheet {
             strokes: self.strokes,
             under: self.under,
             steps: self.steps,
+            version: self.version,
         }
     }
 
@@ -250,6 +252,8 @@ impl Sheet {
     pub fn restore(&mut self, snapshot: &Snapshot) {
         self.tiles.clone_from(&snapshot.tiles);
         self.clocked.clone_from(&snapshot.clocked);
+        // Another sheet may have counted further: what changes from here on is newer than all of it.
+        self.version = self.version.max(snapshot.version);
         (self.strokes, self.under, self.steps) = (snapshot.strokes, snapshot.under, snapshot.steps);
     }
 
