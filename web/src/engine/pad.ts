@@ -232,9 +232,8 @@ export class Pad {
   }
 
   private mark(rect: Rect) {
-    // Parts of one tile are drawn once.
-    const last = this.dirty.findIndex((r) => r.left <= rect.left && r.top <= rect.top && r.right >= rect.right && r.bottom >= rect.bottom);
-    if (last < 0) this.dirty.push(rect);
+    // What lies within a part that is to be drawn is drawn with it.
+    if (!this.dirty.some((r) => r.left <= rect.left && r.top <= rect.top && r.right >= rect.right && r.bottom >= rect.bottom)) this.dirty.push(rect);
     this.ask();
   }
 
