@@ -5,6 +5,7 @@ import { line } from "d3-shape";
 import type { Column, MediumDeclared, Quality, Reading } from "../generated/core";
 import type { Dab, Trace } from "../engine/types";
 import { useSize } from "../plot/useSize";
+import { viewsOf } from "../media";
 import { STATIONS, outputRange, short } from "../model/tool";
 import { traceCsv } from "../engine/client";
 import { Button } from "../ui/controls";
@@ -160,7 +161,8 @@ export function TracePlot() {
   const kept = useTrace("kept", gesture);
   const besideName = useBench((s) => s.against?.name ?? "kept");
   const draft = useTrace("draft", gesture);
-  const { qualityOf, columnOf } = useDeclared();
+  const { medium, qualityOf, columnOf } = useDeclared();
+  const { traced } = viewsOf(medium.medium);
   const { width, height } = size;
   const length = Math.max(1, draft?.length_mm ?? 1);
   const x = scaleLinear([0, length], [MARGIN.left, width - MARGIN.right]);
@@ -176,7 +178,7 @@ export function TracePlot() {
     { name: "hand", trace: draft, of: (d) => d.hand_gf / top, stroke: "var(--faint)", width: 1.2 },
     { name: besideName, trace: kept, of: (d) => force(d) / top, stroke: "var(--kept)", dash: "4 3", width: 1.3 },
     { name: "draft", trace: draft, of: (d) => force(d) / top, stroke: "var(--draft)", width: 2 },
-    { name: "covered", trace: draft, of: (d) => columnOf(d, "covered"), stroke: "var(--ink)", width: 1 },
+    ...(traced ? [{ name: traced.column, trace: draft, of: (d: Dab) => columnOf(d, traced.column), stroke: "var(--ink)", width: 1 }] : []),
   ];
   return (
     <div ref={ref} className="h-full min-w-0">
@@ -232,7 +234,7 @@ export function TracePlot() {
               — draft
             </text>
             <text x={width - 20} y={13} fill="var(--ink)">
-              share covered
+              {traced?.label}
             </text>
           </g>
           <line x1={x(shown)} x2={x(shown)} y1={MARGIN.top - 2} y2={height - MARGIN.bottom} stroke="var(--ink)" strokeWidth={1.5} />

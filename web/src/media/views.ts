@@ -39,6 +39,8 @@ export interface MediumViews {
   stations: Partial<Record<Station, StationView>>;
   /** What the stations after the tip do to a stroke. */
   ribbon: (station: Station, of: RibbonOf) => RibbonView;
+  /** The column, a share, that is plotted over the stroke beside the forces. */
+  traced?: { column: string; label: string };
 }
 
 /** Lowest and highest of something over a stroke, written with its unit. */

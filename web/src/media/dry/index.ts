@@ -17,4 +17,5 @@ export const dry: MediumViews = {
     relief: { Picture: ReliefNote },
   },
   ribbon,
+  traced: { column: "covered", label: "share covered" },
 };
