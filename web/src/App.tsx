@@ -9,7 +9,7 @@ import { watchColumns } from "./session/columns";
 import { Context } from "./session/context";
 import { Palette } from "./bench/Palette";
 import { openTool, watchDraft } from "./session/saving";
-import { setTheme, useBench } from "./session/store";
+import { keepDeclaredUnders, setTheme, useBench } from "./session/store";
 import { usePaletteKey } from "./bench/useKeys";
 import { start } from "./engine/client";
 import { takeUp } from "./session/handStore";
@@ -27,8 +27,15 @@ const SCREENS = [
   { to: "/gestures", label: "Gestures" },
 ];
 
+/** Starts the engine; what was chosen before is held to what it declares before anything is laid. */
+const begin = () =>
+  start().then((declarations) => {
+    keepDeclaredUnders(declarations.media);
+    return declarations;
+  });
+
 export function App() {
-  const declarations = useQuery({ queryKey: ["declarations"], queryFn: start, staleTime: Infinity });
+  const declarations = useQuery({ queryKey: ["declarations"], queryFn: begin, staleTime: Infinity });
   const tools = useQuery({ queryKey: ["tools"], queryFn: listTools });
   const gestures = useQuery({ queryKey: ["gestures"], queryFn: listGestures });
   const grounds = useQuery({ queryKey: ["grounds"], queryFn: listGrounds });

@@ -7,7 +7,7 @@ use saltmarsh_core::describe::{Explained, TraceShown};
 use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::{Hand, Sample};
 use saltmarsh_core::image::Grey;
-use saltmarsh_core::medium::{Amount, Carried, Under};
+use saltmarsh_core::medium::{Amount, Carried};
 use saltmarsh_core::relief::flat;
 use saltmarsh_core::sheet::{Changed, Rect, Sheet, Snapshot};
 use saltmarsh_core::stroke::{Engine, Trace, advice, under};
@@ -92,13 +92,6 @@ impl Surface {
     }
 }
 
-/// What strips of a tool lie on: what `id` names, else the first of what its medium declares.
-fn chosen(tool: &Tool, id: Option<&str>) -> Under {
-    let all = tool.medium.unders(tool.action);
-    let named = id.and_then(|id| all.iter().find(|u| u.id == id));
-    named.or(all.first()).copied().unwrap_or(Under { id: "bare", label: "bare ground", laid: None })
-}
-
 #[wasm_bindgen]
 impl Surface {
     /// Starts a gesture with a tool. `fresh`: clean and sharp, whatever strokes before left in it.
@@ -179,8 +172,8 @@ impl Surface {
     #[wasm_bindgen(js_name = makeReady)]
     pub fn make_ready(&mut self, tool: &str, under: Option<String>) -> std::result::Result<(), JsError> {
         let tool = Tool::parse(tool).map_err(|e| refuse(&e))?;
+        let under = tool.medium.under(tool.action, under.as_deref()).map_err(|e| refuse(&e))?;
         self.wipe();
-        let under = chosen(&tool, under.as_deref());
         if under.laid.is_none() {
             return Ok(());
         }

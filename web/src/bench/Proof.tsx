@@ -85,7 +85,7 @@ function LiesOn() {
       <Choice
         label="Strips lie on"
         className="!min-h-6 !border-transparent !bg-transparent !px-0 text-muted"
-        value={unders.some((u) => u.id === chosen) ? (chosen ?? first.id) : first.id}
+        value={chosen ?? first.id}
         options={unders.map((u) => [u.id, u.label])}
         onChange={(under) => lieOn(document, under)}
       />

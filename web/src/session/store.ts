@@ -4,7 +4,7 @@ import { create } from "zustand";
 import type { Tool } from "../api/client";
 import { PLAIN_HAND, type Hand } from "../model/hand";
 import type { Dab } from "../engine/types";
-import type { Station, ToolDocument } from "../model/tool";
+import type { MediumDeclared, Station, ToolDocument } from "../model/tool";
 
 /** A stroke on the free row: packed samples, mm from the row's corner. */
 export type PadStroke = number[];
@@ -136,6 +136,12 @@ export const besideOf = (s: BenchState) => s.against?.document ?? keptOf(s);
 const kindOf = (document: ToolDocument) => `${document.medium}:${document.action}`;
 /** What the strips of a tool lie on; null for what its medium shows it on first. */
 export const underOf = (s: BenchState, document: ToolDocument): string | null => s.unders[kindOf(document)] ?? null;
+
+/** Forgets choices that an older program stored and these media do not declare. */
+export function keepDeclaredUnders(media: MediumDeclared[]) {
+  const known = media.flatMap((m) => m.actions.flatMap((a) => a.unders.map((u) => `${m.medium}:${a.action} ${u.id}`)));
+  set((s) => ({ unders: Object.fromEntries(Object.entries(s.unders).filter(([kind, id]) => known.includes(`${kind} ${id}`))) }));
+}
 
 /** Chooses what the strips of tools of this kind lie on. */
 export function lieOn(document: ToolDocument, under: string) {

@@ -14,7 +14,7 @@ mod name;
 pub mod under;
 
 use crate::chain::{Action, Parameters, Settings};
-use crate::error::Result;
+use crate::error::{FieldError, Result};
 use crate::sheet::{Layout, Sheet, Tile};
 use crate::tip::Shelf;
 
@@ -65,6 +65,20 @@ pub trait Medium: Sync {
     /// What a strip may lie on, so that its tools show what they do; the first is what a tool of `action` is shown on unless
     /// the painter chooses.
     fn unders(&self, action: Action) -> &'static [Under];
+
+    /// What strips of a tool of `action` lie on: what `id` names, or the first.
+    ///
+    /// # Errors
+    /// Names `under` and what there is where `id` is none of it.
+    fn under(&self, action: Action, id: Option<&str>) -> Result<Under> {
+        let all = self.unders(action);
+        let found = match id {
+            Some(id) => all.iter().find(|u| u.id == id),
+            None => all.first(),
+        };
+        let known = || all.iter().map(|u| u.id).collect::<Vec<_>>().join(", ");
+        found.copied().ok_or_else(|| FieldError::new("under", format!("must be one of {}", known())))
+    }
 
     /// Lays what it holds over the looks of the pixels `from..from + looks.len()` of a tile. `grain_within`: share of the ground's
     /// grain that lies within a pixel.

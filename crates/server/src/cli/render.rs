@@ -5,7 +5,6 @@ use std::rc::Rc;
 use clap::Args;
 use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::Hand;
-use saltmarsh_core::medium::Under;
 use saltmarsh_core::relief::raking::Light;
 use saltmarsh_core::relief::{flat, lit};
 use saltmarsh_core::sheet::Sheet;
@@ -95,7 +94,9 @@ impl Render {
         }
         let mut sheet =
             Sheet::new(Rc::new(Ground::new(&recipe, &shelf.images)?), px(width), px(height), pixel, [x, y])?;
-        under::lay_in_place(&self.under(&tool)?, &mut sheet)?;
+        let lies_on = tool.medium.under(tool.action, self.on.as_deref());
+        let lies_on = lies_on.map_err(|e| Stop::Input(format!("--on: {}", e.message)))?;
+        under::lay_in_place(&lies_on, &mut sheet)?;
         let trace = stroke::run_with(&tool, &Hand::default(), &gesture, &mut sheet, &shelf)?;
 
         if let Some(path) = &self.out {
@@ -120,21 +121,6 @@ impl Render {
             println!("{}", sheet.checksum());
         }
         Ok(())
-    }
-}
-
-impl Render {
-    /// What the stroke lies on.
-    fn under(&self, tool: &Tool) -> Result<Under, Stop> {
-        let all = tool.medium.unders(tool.action);
-        let found = match &self.on {
-            Some(name) => all.iter().find(|u| u.id == name),
-            None => all.first(),
-        };
-        found.copied().ok_or_else(|| {
-            let known: Vec<_> = all.iter().map(|u| u.id).collect();
-            Stop::Input(format!("--on: must be one of {}", known.join(", ")))
-        })
     }
 }
 
