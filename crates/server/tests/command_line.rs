@@ -159,6 +159,12 @@ fn render_writes_picture_and_trace_and_says_the_same_checksum_every_time() {
         &ink,
     );
     assert_eq!(piped.stdout, first.stdout);
+    // Raking light is another picture of the same material; on charcoal it is other material.
+    let picture = || std::fs::read(&png).expect("the picture");
+    let (flat, with) = (picture(), |more: &[&str]| run(&[&arguments[..], more].concat(), "").stdout);
+    assert_eq!(with(&["--raking"]), first.stdout);
+    assert_ne!(picture(), flat);
+    assert_ne!(with(&["--on", "charcoal"]), first.stdout);
 }
 
 #[test]
@@ -173,6 +179,7 @@ fn render_refuses_bad_input_with_code_2_and_a_failure_with_1() {
         (with(&["--dpi", "nan"]), "--dpi"),
         (with(&["--dpi", "9000"]), "from 5 to 2400"),
         (with(&["--ground", "velvet"]), "hot-pressed, cold-pressed, rough"),
+        (with(&["--on", "velvet"]), "--on: must be one of bare, charcoal"),
         (with(&["--sheet-mm", "0,0,900000,900000"]), "--sheet-mm"),
         (with(&["--sheet-mm", "0,0,nan,9"]), "four numbers"),
         (with(&["--sheet-mm", "0,0,9"]), "four numbers"),

@@ -168,8 +168,11 @@ export function useDrawing(options: DrawingOptions) {
     if (!document || drawing.current) return;
     const first = passes[0]?.[0] ?? 0;
     const started = performance.now();
-    for (const pass of passes) {
-      const stroke = { samples: [] as number[], start: pass[0] ?? 0, id: PLAYED, last: 0, way: null };
+    for (const [i, pass] of passes.entries()) {
+      // The first has waited for as long as the hand has rested here, the others as the gesture says.
+      const before = passes[i - 1]?.at(-PACKED);
+      const waits = before === undefined ? pause(started / 1000, ended.current) : Math.max(0, (pass[0] ?? 0) - before);
+      const stroke = { samples: [] as number[], start: (pass[0] ?? 0) - waits, id: PLAYED, last: 0, way: null };
       let next = 0;
       while (next < pass.length) {
         const now = first + (await frame() - started) / 1000;
