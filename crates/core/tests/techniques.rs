@@ -52,13 +52,9 @@ fn whole(id: &str) -> Sheet {
 fn lightness(sheet: &Sheet, window: [f64; 4]) -> f64 {
     let rgba = flat::rgba(sheet);
     let [left, top, right, bottom] = window.map(|mm| (mm / PIXEL_MM) as usize);
-    let linear = |v: u8| {
-        let v = f64::from(v) / 255.0;
-        if v <= 0.04045 { v / 12.92 } else { ((v + 0.055) / 1.055).powf(2.4) }
-    };
     let light = |x: usize, y: usize| {
         let p = &rgba[4 * (y * sheet.width() + x)..];
-        0.2126 * linear(p[0]) + 0.7152 * linear(p[1]) + 0.0722 * linear(p[2])
+        0.2126 * common::linear(p[0]) + 0.7152 * common::linear(p[1]) + 0.0722 * common::linear(p[2])
     };
     let all: Vec<f64> =
         (top..bottom).flat_map(|y| (left..right).map(move |x| (x, y))).map(|(x, y)| light(x, y)).collect();

@@ -126,6 +126,12 @@ pub fn powder(sheet: &Sheet, [left, top, right, bottom]: [usize; 4]) -> Vec<f64>
     out
 }
 
+/// Linear light of an sRGB level (IEC 61966-2-1), 0..1.
+pub fn linear(level: u8) -> f64 {
+    let e = f64::from(level) / 255.0;
+    if e <= 0.04045 { e / 12.92 } else { ((e + 0.055) / 1.055).powf(2.4) }
+}
+
 pub fn mean(values: &[f64]) -> f64 {
     values.iter().sum::<f64>() / values.len() as f64
 }
