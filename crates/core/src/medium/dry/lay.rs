@@ -139,6 +139,36 @@ fn add_in_place(cell: &mut [f32], stick: &Powdering, laid: f32, cover: f32) {
     cell[COVER] = cell[COVER].max(cover);
 }
 
+/// Powder that four pixels can take in all, µm, and its inverse.
+struct Room {
+    um: Lanes,
+    inverse: Lanes,
+}
+
+impl Room {
+    #[inline(always)]
+    fn of(um: Lanes) -> Self {
+        Self { um, inverse: all(1.0) / larger(um, all(LEAST_ROOM)) }
+    }
+
+    /// What of it is free before an even stroke's own powder.
+    #[inline(always)]
+    fn gap(&self, there: &There) -> Lanes {
+        larger(self.um - there.held + there.before, Lanes::ZERO)
+    }
+
+    /// The outcome where a pass `fills` so much of the gap: a later dab of an even stroke only tops its film up to that.
+    #[inline(always)]
+    fn filled(&self, there: &There, fills: Lanes, outcome: Outcome) -> Outcome {
+        let laid = larger(fills - there.before, Lanes::ZERO);
+        Outcome {
+            full: outcome.touched * smaller(there.held * self.inverse, all(1.0)),
+            laid: lanes::where_greater(self.um, all(LEAST_ROOM), laid, Lanes::ZERO),
+            ..outcome
+        }
+    }
+}
+
 /// The numbers of a dab's exchange that are the same for all pixels.
 struct Exchange {
     face_um: Lanes,
@@ -184,28 +214,19 @@ impl Exchange {
         let (touched, above) = lanes::normal(t);
         let (through, deep) = lanes::normal(t - self.give * inverse_sigma);
         let phi = larger(ground(&contact.sigma) * (above - deep) * self.inverse_give, Lanes::ZERO);
-        let room = self.fill * ground(&contact.room) * touched * press.cover;
-        let inverse_room = one / larger(room, all(LEAST_ROOM));
+        let room = Room::of(self.fill * ground(&contact.room) * touched * press.cover);
         let sheds = ground(&contact.sheds) + ground(&contact.sheds_fall) * phi;
         let sheds = sheds * larger(one + self.face_gain * press.face, Lanes::ZERO);
         let worn = self.rate * phi * sheds * press.cover;
-        let work = worn * inverse_room;
-        let gap = larger(room - there.held + there.before, Lanes::ZERO);
+        let work = worn * room.inverse;
+        let gap = room.gap(there);
         let share = one - lanes::exp(-work);
         // What is laid lifts the surface under the rest of the dab: contact at half of it, so that few wide dabs lay what
         // many close ones do. ∂φ/∂z = (Φ(t) − Φ(t − δ/σ))/δ.
         let slope = (touched - through) * self.inverse_give / larger(phi, all(1e-6));
         let lift = smaller(all(0.5 * RAISE) * gap * share * slope, one);
         let share = smaller(share + (one - share) * work * lift, one);
-        // A later dab of an even stroke only tops its film up to what one pass gives.
-        let laid = larger(gap * share - there.before, Lanes::ZERO);
-        Outcome {
-            touched,
-            contact: phi,
-            full: touched * smaller(there.held * inverse_room, one),
-            laid: lanes::where_greater(room, all(LEAST_ROOM), laid, Lanes::ZERO),
-            worn,
-        }
+        room.filled(there, gap * share, Outcome { touched, contact: phi, worn, ..Outcome::default() })
     }
 
     /// The exchange of a tool that the ground enters as an image.
@@ -221,18 +242,10 @@ impl Exchange {
         let ground = |values: &[f32]| -> Lanes { lanes::four(&values[first..]) };
         let one = all(1.0);
         let share = entering.share(ground(&contact.rank), press.load);
-        let room = self.fill * share;
-        let inverse_room = one / larger(room, all(LEAST_ROOM));
+        let room = Room::of(self.fill * share);
         let worn = self.rate * share * ground(&contact.sheds) * press.cover;
-        let gap = larger(room - there.held + there.before, Lanes::ZERO);
-        let laid = larger(gap * (one - lanes::exp(-(worn * inverse_room))) - there.before, Lanes::ZERO);
+        let fills = room.gap(there) * (one - lanes::exp(-(worn * room.inverse)));
         let touched = lanes::where_greater(share, Lanes::ZERO, one, Lanes::ZERO);
-        Outcome {
-            touched,
-            contact: share,
-            full: touched * smaller(there.held * inverse_room, one),
-            laid: lanes::where_greater(room, all(LEAST_ROOM), laid, Lanes::ZERO),
-            worn,
-        }
+        room.filled(there, fills, Outcome { touched, contact: share, worn, ..Outcome::default() })
     }
 }
