@@ -57,8 +57,7 @@ fn tile_borders_leave_no_seam() {
     }
 }
 
-/// Light that a strip takes from its ground by resolution, with all that lies on it: within 2 % (models.md). And its
-/// powder, but for the sides of leads: they touch few peaks, and still lay less the coarser the pixels are (HB −4.7 % at 150 dpi).
+/// Light that a strip takes from its ground by resolution, with all that lies on it, and its powder: within 2 % (models.md).
 #[test]
 fn every_ready_tool_keeps_its_tone_at_half_and_double_the_resolution() {
     let gesture = demo_gesture("press-ramp");
@@ -81,15 +80,12 @@ fn every_ready_tool_keeps_its_tone_at_half_and_double_the_resolution() {
             [picture(&s).chunks_exact(4).map(lost).sum::<f64>() * pixel * pixel, powder_mm3(&s)]
         };
         let at_300 = strip(300.0);
-        let powder = if name.contains("side of lead") { 0.05 } else { 0.02 };
         for dpi in [150.0, 600.0] {
             let at = strip(dpi);
-            for (what, limit, got, want) in
-                [("tone", 0.02, at[0], at_300[0]), ("powder", powder, at[1], at_300[1])]
-            {
+            for (what, got, want) in [("tone", at[0], at_300[0]), ("powder", at[1], at_300[1])] {
                 // A film is no powder.
                 let off = if want == 0.0 { got } else { got / want - 1.0 };
-                assert!(off.abs() < limit, "{name}: {:+.1} % of its {what} at {dpi} dpi", 100.0 * off);
+                assert!(off.abs() < 0.02, "{name}: {:+.1} % of its {what} at {dpi} dpi", 100.0 * off);
             }
         }
     }

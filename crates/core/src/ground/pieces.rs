@@ -11,7 +11,7 @@ use super::make::Maker;
 use super::patch::Patch;
 use super::recipe::{Recipe, Surface};
 use super::tile::{GroundTile, TileKey};
-use super::{REFERENCE, Region, tint};
+use super::{PITCH_MM, REFERENCE, Region, sampled, tint};
 use crate::error::Result;
 use crate::image::Images;
 use crate::paint::Spectrum;
@@ -58,6 +58,8 @@ pub struct Ground {
     level: f32,
     /// The last few ways in which tools met this ground.
     bearings: Recent<Feel, Rc<Bearing>, 8>,
+    /// How much of the grain lies within sheet pixels of so many ground pixels.
+    grain_within: Recent<f64, f32, 8>,
     pieces: Kept<(i64, i64), Piece>,
     tiles: Kept<TileKey, Rc<GroundTile>>,
     clock: Cell<u64>,
@@ -85,6 +87,7 @@ impl Ground {
             reference: nothing,
             level: 0.0,
             bearings: Recent::default(),
+            grain_within: Recent::default(),
             pieces: RefCell::default(),
             tiles: RefCell::default(),
             clock: Cell::default(),
@@ -131,6 +134,12 @@ impl Ground {
     /// Statistics of this ground as a tool meets it; the last few are kept.
     pub fn bearing(&self, feel: Feel) -> Rc<Bearing> {
         self.bearings.of(feel, || Rc::new(Bearing::new(&self.reference, self.level, feel)))
+    }
+
+    /// Share of the grain's variance that lies within sheet pixels of `pixel_mm`.
+    pub fn grain_within(&self, pixel_mm: f64, feel: Feel) -> f32 {
+        let step = pixel_mm / feel.scale / PITCH_MM;
+        self.grain_within.of(step, || sampled::grain_within(&self.reference, step))
     }
 
     /// The ground over any region.

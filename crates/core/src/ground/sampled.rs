@@ -4,7 +4,7 @@ use std::rc::Rc;
 
 use super::feel::Feel;
 use super::tile::GroundTile;
-use super::{FINE_UM, GRAIN_WITHIN_PIXEL, Ground, PITCH_MM, Region};
+use super::{FINE_UM, GRAIN_WITHIN_PIXEL, Ground, PITCH_MM, Patch, Region};
 use crate::blur;
 
 /// Sheet pixels of `pixel_mm` over a ground, first pixel centre half a pixel from `origin_mm`.
@@ -70,17 +70,16 @@ impl Raster {
         let key = (place.map(f64::to_bits), feel.follow.to_bits(), feel.swap, x, y);
         ground.kept_tile(key, || self.tile(ground, feel, x, y, side))
     }
+}
 
-    /// Share of the grain's variance that lies within a sheet pixel.
-    pub fn grain_within(&self, ground: &Ground, feel: Feel) -> f32 {
-        let step = self.pixel_mm / feel.scale / PITCH_MM;
-        let region = ground.reference().region;
-        let side = (((region.width as f64 - 2.0) / step) as usize).clamp(1, 512);
-        let columns = spans(0.0, 0, step, side);
-        let means = average(&ground.reference().grain, region.width, &columns, &columns);
-        let shown = means.iter().map(|v| f64::from(*v) * f64::from(*v)).sum::<f64>() / means.len() as f64;
-        (1.0 - shown as f32).max(GRAIN_WITHIN_PIXEL * fine_share(step))
-    }
+/// Share of the grain's variance that lies within a sheet pixel of `step` ground pixels.
+pub(super) fn grain_within(reference: &Patch, step: f64) -> f32 {
+    let width = reference.region.width;
+    let side = (((width as f64 - 2.0) / step) as usize).clamp(1, 512);
+    let columns = spans(0.0, 0, step, side);
+    let means = average(&reference.grain, width, &columns, &columns);
+    let shown = means.iter().map(|v| f64::from(*v) * f64::from(*v)).sum::<f64>() / means.len() as f64;
+    (1.0 - shown as f32).max(GRAIN_WITHIN_PIXEL * fine_share(step))
 }
 
 /// What of the roughness below the ground's pitch lies within a sheet pixel of `step` ground pixels.

@@ -16,7 +16,6 @@ use crate::error::{FieldError, Result, within};
 use crate::ground::sampled::Raster;
 use crate::ground::{Feel, Ground, GroundTile, PITCH_MM, Region};
 use crate::num;
-use crate::recent::Recent;
 
 pub use changed::{Changed, Rect};
 pub use layout::{Clock, Layout, TILE, TILE_PIXELS};
@@ -54,8 +53,6 @@ pub struct Sheet {
     steps: u64,
     /// Counts changes of tiles; never goes back.
     version: u64,
-    /// Shares of the grain within a pixel, by scale of the tooth.
-    grain_within: Recent<f64, f32, 8>,
 }
 
 impl Sheet {
@@ -91,7 +88,6 @@ impl Sheet {
             under: 0,
             steps: 0,
             version: 0,
-            grain_within: Recent::default(),
         })
     }
 
@@ -172,7 +168,7 @@ impl Sheet {
 
     /// Share of the grain's variance that lies within a pixel of this sheet.
     pub fn grain_within(&self, feel: Feel) -> f32 {
-        self.grain_within.of(feel.scale, || self.raster.grain_within(&self.ground, feel))
+        self.ground.grain_within(self.raster.pixel_mm, feel)
     }
 
     /// Begins a stroke: its number since the sheet was made ready, from 0, which chance goes by, and its number among all

@@ -12,7 +12,7 @@ use crate::sheet::Tile;
 
 /// Unevenness of a dry film whose grain lies wholly within a pixel, for [`film::thin_for_unevenness`] (after the dry
 /// study; set so that a sheet of half or double the resolution has the same tone, tested).
-const UNEVEN: f32 = 0.75;
+const UNEVEN: f32 = 0.83;
 /// Shares of a pixel under this count as this: nobody sees a speck so small.
 const LEAST_COVER: f32 = 0.01;
 

@@ -21,7 +21,7 @@ use super::done::Done;
 use super::dust::Dust;
 use super::entry::Entering;
 use super::laying::{Laying, Powdering};
-use super::press::{Contact, Dab, Part, Pressed, Reach, each};
+use super::press::{Contact, Dab, GRAIN_CLOSES, Part, Pressed, Reach, each};
 use super::sheer;
 use super::top::top_in_place;
 
@@ -215,15 +215,19 @@ impl Exchange {
         let (through, deep) = lanes::normal(t - self.give * inverse_sigma);
         let phi = larger(ground(&contact.sigma) * (above - deep) * self.inverse_give, Lanes::ZERO);
         let room = Room::of(self.fill * ground(&contact.room) * touched * press.cover);
+        // ∂φ/∂z ÷ φ, with ∂φ/∂z = (Φ(t) − Φ(t − δ/σ))/δ.
+        let slope = (touched - through) * self.inverse_give / larger(phi, all(1e-6));
+        // Within a pixel too it is the high grains that touch, and they shed more: weighting by `e^(gγ)` lifts heights by
+        // g·cov(z, γ). To first order in that.
+        let tilt = one + all(contact.tilt) * (one - all(GRAIN_CLOSES) * phi) * slope;
         let sheds = ground(&contact.sheds) + ground(&contact.sheds_fall) * phi;
         let sheds = sheds * larger(one + self.face_gain * press.face, Lanes::ZERO);
-        let worn = self.rate * phi * sheds * press.cover;
+        let worn = self.rate * phi * sheds * larger(tilt, Lanes::ZERO) * press.cover;
         let work = worn * room.inverse;
         let gap = room.gap(there);
         let share = one - lanes::exp(-work);
         // What is laid lifts the surface under the rest of the dab: contact at half of it, so that few wide dabs lay what
-        // many close ones do. ∂φ/∂z = (Φ(t) − Φ(t − δ/σ))/δ.
-        let slope = (touched - through) * self.inverse_give / larger(phi, all(1e-6));
+        // many close ones do.
         let lift = smaller(all(0.5 * RAISE) * gap * share * slope, one);
         let share = smaller(share + (one - share) * work * lift, one);
         room.filled(there, gap * share, Outcome { touched, contact: phi, worn, ..Outcome::default() })

@@ -6,7 +6,7 @@ use std::rc::Rc;
 use crate::ground::{Feel, GroundTile};
 use crate::medium::dry::entry::Ranks;
 use crate::medium::dry::laying::Powdering;
-use crate::medium::dry::press::{Contact, rank_in_place};
+use crate::medium::dry::press::{Contact, GrainWithin, rank_in_place};
 use crate::sheet::Sheet;
 
 /// Tables of one tile's ground for one tooth depth.
@@ -25,7 +25,7 @@ pub struct Contacts {
     /// The stick's, µm, and how far its grain varies what is shed.
     grit: f32,
     grain: f32,
-    grain_within: f32,
+    within: GrainWithin,
     /// Ranks of heights, where the ground enters as an image.
     ranks: Option<Ranks>,
 }
@@ -37,7 +37,7 @@ impl Contacts {
             feel,
             grit: stick.grit,
             grain: stick.grain,
-            grain_within: sheet.grain_within(feel),
+            within: GrainWithin::of(sheet, feel),
             ranks,
         }
     }
@@ -46,7 +46,7 @@ impl Contacts {
     pub fn of_in_place(&mut self, key: (usize, usize), sheet: &Sheet, tooth: f32) -> &Contact {
         let dried = sheet.tile(key.0, key.1).map_or(0, |t| t.dried_version());
         let make = |ground: &GroundTile| {
-            let mut contact = Contact::new(ground, self.grit, self.grain, tooth, self.grain_within);
+            let mut contact = Contact::new(ground, self.grit, self.grain, tooth, self.within);
             if let Some(ranks) = &self.ranks {
                 rank_in_place(&mut contact, ground, ranks);
             }

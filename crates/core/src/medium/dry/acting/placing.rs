@@ -83,8 +83,8 @@ impl DryTool {
         let load = pressing.mean_load * footprint.profile_norm(profile);
         let press = match self.entry {
             Entry::Contact => {
-                let wide = pixel / shown.half_width.min(shown.half_length);
-                Press::on_pixels(profile, &plane, load, wide)
+                let (a, b) = (shown.half_width, shown.half_length + shown.half_side);
+                Press::on_pixels(profile, &plane, load, [pixel / a.min(b), pixel / a.max(b)])
             }
             // What the ground enters as an image does not stand on the peaks.
             _ => Press::new(profile, &plane, load),
