@@ -205,6 +205,13 @@ pub fn check_tool(document: &str) -> Result<String, JsError> {
     saltmarsh_core::tool::Tool::parse(document).map(|t| t.canonical()).map_err(|e| refuse(&e))
 }
 
+/// Swatches of a paint (pigments by parts, JSON) with a share of medium, as JSON.
+#[wasm_bindgen]
+pub fn swatches(parts: &str, medium: f64) -> Result<String, JsError> {
+    let parts = serde_json::from_str(parts).map_err(|e| JsError::new(&e.to_string()))?;
+    json(&saltmarsh_core::paint::swatch::of(&parts, medium).map_err(|e| refuse(&e))?)
+}
+
 /// Which parameters act in a tool and why the others do not, as JSON.
 #[wasm_bindgen]
 pub fn relevance(document: &str) -> Result<String, JsError> {

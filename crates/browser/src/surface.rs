@@ -8,7 +8,7 @@ use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::{Hand, Sample};
 use saltmarsh_core::image::Grey;
 use saltmarsh_core::medium::{Amount, Carried};
-use saltmarsh_core::relief::flat;
+use saltmarsh_core::relief::{flat, light};
 use saltmarsh_core::sheet::{Changed, Rect, Sheet, Snapshot};
 use saltmarsh_core::stroke::{Engine, Trace, advice, under};
 use saltmarsh_core::tip::Shelf;
@@ -24,6 +24,8 @@ use crate::{json as to_json, refuse};
 pub struct Surface {
     sheet: Sheet,
     tool: Option<Rc<Tool>>,
+    /// It is seen under light.
+    lit: bool,
     engine: Option<Engine>,
     trace: Trace,
     /// What the tool carries from stroke to stroke on this sheet.
@@ -66,8 +68,12 @@ impl Beds {
 }
 
 /// Left, top, right and bottom of every tile's part that changed.
-fn pixels_of(changed: &Changed) -> Vec<u32> {
-    changed.rects().flat_map(|r| [r.left, r.top, r.right, r.bottom].map(|v| v as u32)).collect()
+fn pixels_of(changed: &Changed, lit: bool) -> Vec<u32> {
+    // Under light a pixel is seen by the slopes around it.
+    let more = if lit { light::LOOKS } else { 0 };
+    let grown =
+        |r: Rect| [r.left.saturating_sub(more), r.top.saturating_sub(more), r.right + more, r.bottom + more];
+    changed.rects().flat_map(|r| grown(r).map(|v| v as u32)).collect()
 }
 
 impl Surface {
@@ -81,7 +87,17 @@ impl Surface {
     ) -> Result<Self> {
         let key = format!("{} {width} {height} {pixel_mm} {origin_mm:?}", ground.key());
         let sheet = Sheet::new(ground, width, height, pixel_mm, origin_mm)?;
-        Ok(Self { sheet, tool: None, engine: None, trace: Trace::default(), carried: None, beds, shelf, key })
+        Ok(Self {
+            sheet,
+            tool: None,
+            lit: false,
+            engine: None,
+            trace: Trace::default(),
+            carried: None,
+            beds,
+            shelf,
+            key,
+        })
     }
 }
 
@@ -104,6 +120,7 @@ impl Surface {
         let carried = self.carried.as_ref();
         let engine = Engine::with(tool.clone(), hand, &self.sheet, &self.shelf.borrow(), carried);
         self.engine = Some(engine.map_err(|e| refuse(&e))?);
+        self.lit = tool.medium.lit();
         self.tool = Some(tool);
         Ok(())
     }
@@ -132,7 +149,10 @@ impl Surface {
     /// Works off what was heard until about so many `pixels` were visited; gives left, top, right, bottom of what changed, a
     /// rectangle a tile.
     pub fn work(&mut self, pixels: usize) -> Vec<u32> {
-        self.engine.as_mut().map(|e| pixels_of(&e.work(pixels, &mut self.sheet))).unwrap_or_default()
+        self.engine
+            .as_mut()
+            .map(|e| pixels_of(&e.work(pixels, &mut self.sheet), self.lit))
+            .unwrap_or_default()
     }
 
     /// Works off what was heard and ends the gesture; its trace stays, and what the tool carries.
@@ -151,7 +171,7 @@ impl Surface {
 
     /// Lets so many steps of time go over the sheet; gives what changed, as [`Surface::work`] does.
     pub fn advance(&mut self, steps: u32) -> Vec<u32> {
-        pixels_of(&self.sheet.advance(u64::from(steps)))
+        pixels_of(&self.sheet.advance(u64::from(steps)), self.lit)
     }
 
     /// How long a step of time is, s.
@@ -173,6 +193,7 @@ impl Surface {
     pub fn make_ready(&mut self, tool: &str, under: Option<String>) -> std::result::Result<(), JsError> {
         let tool = Tool::parse(tool).map_err(|e| refuse(&e))?;
         let under = tool.medium.under(tool.action, under.as_deref()).map_err(|e| refuse(&e))?;
+        self.lit = tool.medium.lit();
         self.wipe();
         if under.laid.is_none() {
             return Ok(());
@@ -200,8 +221,12 @@ impl Surface {
         if left >= right || top >= bottom {
             return Vec::new();
         }
+        let rect = Rect { left, top, right, bottom };
+        if self.lit {
+            return light::rgba(&self.sheet, rect, light::Lighting::default());
+        }
         let mut out = vec![0; (right - left) * (bottom - top) * 4];
-        flat::rgba_in_place(&self.sheet, Rect { left, top, right, bottom }, &mut out);
+        flat::rgba_in_place(&self.sheet, rect, &mut out);
         out
     }
 

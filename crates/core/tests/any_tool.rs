@@ -17,7 +17,9 @@ use saltmarsh_core::medium::dry::blocks::{
     POWDER, POWDER_VALUES, SX, TOP, TOP_COVER, WEAR, powder_mm3,
 };
 use saltmarsh_core::medium::dry::parameters::PARAMETERS;
-use saltmarsh_core::paint::BANDS;
+use saltmarsh_core::medium::paste;
+use saltmarsh_core::medium::paste::blocks as films;
+use saltmarsh_core::paint::{BANDS, pigment};
 use saltmarsh_core::relief::flat;
 use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::tool::Tool;
@@ -39,16 +41,21 @@ fn value(kind: Kind, [how, at]: [f64; 2]) -> Option<Value> {
         Kind::Choice { default, .. } if how < 0.4 => Value::Choice(default.into()),
         Kind::Choice { options, .. } => Value::Choice(options[(at * options.len() as f64) as usize].0.into()),
         Kind::Image => return None,
+        Kind::Paint { .. } => {
+            let all = pigment::all();
+            let code = |v: f64| all[(v * all.len() as f64) as usize].code.clone();
+            Value::Paint([(code(how), 1.0 + at), (code(at), 2.0 * how)].into())
+        }
     })
 }
 
 /// A tool whose parameters are thrown by chance.
-fn thrown(action: &str, seed: u32, shares: &[[f64; 2]]) -> Tool {
-    let mut tool = common::plain_tool(&[]);
+fn thrown(plain: Tool, action: &str, seed: u32, shares: &[[f64; 2]]) -> Tool {
+    let mut tool = plain;
     tool.action = serde_json::from_value(serde_json::json!(action)).expect("an action");
     tool.seed = seed;
     let mut parameters = BTreeMap::new();
-    for (p, share) in PARAMETERS.iter().zip(shares) {
+    for (p, share) in tool.medium.parameters().iter().zip(shares) {
         if let Some(value) = value(p.kind, *share) {
             parameters.insert(p.id.to_owned(), value);
         }
@@ -115,7 +122,7 @@ proptest! {
         shares in prop::collection::vec(prop::array::uniform2(0.0_f64..1.0), PARAMETERS.iter().count()),
         way in prop::collection::vec(prop::array::uniform5(0.0_f64..1.0), 2..8),
     ) {
-        let tool = thrown(action, seed, &shares);
+        let tool = thrown(common::plain_tool(&[]), action, seed, &shares);
         let way = hand(&way);
         thread_local!(static GROUND: Rc<Ground> = ground(Surface::ColdPressed));
         let under = || {
@@ -142,6 +149,50 @@ proptest! {
             let shares = ["covered", "contact", "full"].map(of);
             prop_assert!(shares.iter().all(|v| (-1e-6..=1.0 + 1e-5).contains(v)), "{shares:?}");
             prop_assert!(of("load").is_finite() && of("film_um").is_finite() && dab.travel_mm >= 0.0);
+        }
+        let mut again = under();
+        draw(&tool, &way, &mut again);
+        prop_assert_eq!(again.checksum(), s.checksum());
+    }
+    #[test]
+    fn any_brush_leaves_a_sound_sheet(
+        action in prop::sample::select(vec!["lay", "lay", "blend", "lift"]),
+        seed in any::<u32>(),
+        shares in prop::collection::vec(
+            prop::array::uniform2(0.0_f64..1.0),
+            paste::parameters::PARAMETERS.iter().count(),
+        ),
+        way in prop::collection::vec(prop::array::uniform5(0.0_f64..1.0), 2..8),
+    ) {
+        let tool = thrown(common::demo_tool("hog-flat"), action, seed, &shares);
+        let way = hand(&way);
+        thread_local!(static GROUND: Rc<Ground> = ground(Surface::CanvasFine));
+        let under = || {
+            let mut s = GROUND.with(|g| sheet(g, SIZE_MM, PIXEL_MM));
+            draw(&common::demo_tool("vine-charcoal-side"), &pull([4.0, 6.0], [20.0, 6.0], 0.6), &mut s);
+            draw(&common::demo_tool("hog-round"), &pull([3.0, 5.0], [18.0, 8.0], 0.6), &mut s);
+            s
+        };
+        let mut s = under();
+        let before = films::on_sheet(&s);
+        let trace = draw(&tool, &way, &mut s);
+        for tile in s.tiles() {
+            for p in tile.block(&films::FILMS).iter().flat_map(|b| b.chunks_exact(films::FILM_VALUES)) {
+                let covers = [p[films::TOP_COVER], p[films::BODY_COVER]];
+                prop_assert!(p.iter().all(|v| v.is_finite()), "{p:?}");
+                prop_assert!(p[films::TOP_UM] >= -1e-3 && p[films::BODY_UM] >= -1e-3, "{p:?}");
+                prop_assert!(covers.iter().all(|v| (-1e-6..=1.0 + 1e-5).contains(v)), "{p:?}");
+            }
+            for layout in [&films::TOP, &films::BODY] {
+                let values = tile.block(layout).iter().flat_map(|b| b.iter()).collect::<Vec<_>>();
+                prop_assert!(values.iter().all(|v| v.is_finite() && **v >= -1e-3));
+            }
+        }
+        let b = trace.balance;
+        let want = before + b.gained();
+        for (got, want) in films::on_sheet(&s).all().zip(want.all()) {
+            let most = want.abs().max(b.brought.k[0] + before.k[0]).max(1.0);
+            prop_assert!((got - want).abs() < 1e-4 * most, "{got} is not {want}: {b:?}");
         }
         let mut again = under();
         draw(&tool, &way, &mut again);

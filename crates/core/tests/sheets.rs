@@ -11,8 +11,8 @@ use common::{
 use saltmarsh_core::chain::{Action, Value};
 use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::image::Images;
-use saltmarsh_core::medium::dry::blocks::powder_mm3;
 use saltmarsh_core::sheet::Sheet;
+use saltmarsh_core::stroke::under;
 use saltmarsh_core::tool::Tool;
 
 const PIXEL_300: f64 = 25.4 / 300.0;
@@ -57,7 +57,7 @@ fn tile_borders_leave_no_seam() {
     }
 }
 
-/// Light that a strip takes from its ground by resolution, with all that lies on it, and its powder: within 2 % (models.md).
+/// Light that a strip takes from its ground by resolution, with all that lies on it, and the volume of that: within 2 % (models.md).
 #[test]
 fn every_ready_tool_keeps_its_tone_at_half_and_double_the_resolution() {
     let gesture = demo_gesture("press-ramp");
@@ -71,18 +71,19 @@ fn every_ready_tool_keeps_its_tone_at_half_and_double_the_resolution() {
             let mut s = Sheet::new(ground.clone(), px(area[2]), px(area[3]), pixel, [area[0], area[1]])
                 .expect("a sheet");
             if !lays {
-                common::bed(&mut s);
+                let under = tool.medium.under(tool.action, None).expect("what it is shown on");
+                under::lay_in_place(&under, &mut s).expect("it is laid");
             }
             draw(&tool, &gesture, &mut s);
             // What the strip lost of the light of bare ground, or gained: chalk is lighter.
             let bare = picture(&Sheet::new(ground.clone(), 1, 1, pixel, [0.0, 0.0]).expect("a sheet"))[1];
             let lost = |p: &[u8]| linear(bare) - linear(p[1]);
-            [picture(&s).chunks_exact(4).map(lost).sum::<f64>() * pixel * pixel, powder_mm3(&s)]
+            [picture(&s).chunks_exact(4).map(lost).sum::<f64>() * pixel * pixel, tool.medium.on_sheet(&s).mm3]
         };
         let at_300 = strip(300.0);
         for dpi in [150.0, 600.0] {
             let at = strip(dpi);
-            for (what, got, want) in [("tone", at[0], at_300[0]), ("powder", at[1], at_300[1])] {
+            for (what, got, want) in [("tone", at[0], at_300[0]), ("volume", at[1], at_300[1])] {
                 // A film is no powder.
                 let off = if want == 0.0 { got } else { got / want - 1.0 };
                 assert!(off.abs() < 0.02, "{name}: {:+.1} % of its {what} at {dpi} dpi", 100.0 * off);

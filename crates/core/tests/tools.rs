@@ -98,8 +98,9 @@ fn parameters_without_effect_say_why() {
 #[test]
 fn relevance_tells_the_truth_about_strokes() {
     use saltmarsh_core::chain::{Kind, Value};
-    let (truth, mut wrong) = (Truth::new(), Vec::new());
+    let (narrow, wide, mut wrong) = (Truth::new(NARROW), Truth::new(WIDE), Vec::new());
     for (name, tool) in common::demo_tools() {
+        let truth = if tool.medium.name() == "paste" { &wide } else { &narrow };
         truth.told_of(&name, &tool, |_| true, &mut wrong);
         // With another choice, a parameter that hangs on it acts or does not: only what is said to change is looked at again.
         let said = relevance(&tool);
@@ -126,18 +127,20 @@ struct Truth {
     ground: std::rc::Rc<saltmarsh_core::ground::Ground>,
     bed: saltmarsh_core::sheet::Snapshot,
     gesture: saltmarsh_core::hand::Gesture,
+    size: [f64; 2],
 }
 
 impl Truth {
-    fn new() -> Self {
+    fn new(size: [f64; 2]) -> Self {
         let ground = common::ground(saltmarsh_core::ground::Surface::Rough);
-        let mut bed = common::sheet(&ground, SIZE, COARSE);
+        let mut bed = common::sheet(&ground, size, COARSE);
         common::bed(&mut bed);
+        let (top, far) = (0.5 * size[1] - 1.0, size[0] - 4.0);
         // It leans, presses more and less, slows down, crosses its own way, and comes a second time.
         let stroke = |(y, seconds): (f64, f64)| {
             let gesture = common::hand_drawn(100.0, seconds, |t| saltmarsh_core::hand::Sample {
                 t,
-                x: 6.0 + 20.0 * t + 3.0 * (16.0 * t).sin(),
+                x: 6.0 + far * t + 3.0 * (16.0 * t).sin(),
                 y: y + 1.5 * (12.0 * t).cos(),
                 pressure: 0.35 + 1.2 * t,
                 tilt_x: 35.0,
@@ -146,14 +149,18 @@ impl Truth {
             });
             gesture.passes()[0].clone()
         };
-        let passes = common::in_turn([(4.0, 0.45), (6.5, 0.2)].map(stroke).into_iter());
+        let passes = common::in_turn([(top, 0.45), (top + 2.5, 0.2)].map(stroke).into_iter());
         let gesture = saltmarsh_core::hand::Gesture::new(passes).expect("two strokes");
-        Self { ground, bed: bed.snapshot(), gesture }
+        Self { ground, bed: bed.snapshot(), gesture, size }
     }
 
     fn sum(&self, tool: &Tool, pixel: f64) -> String {
-        let mut s = common::sheet(&self.ground, SIZE, pixel);
-        if tool.action != Action::Lay && pixel == COARSE {
+        let mut s = common::sheet(&self.ground, self.size, pixel);
+        if tool.medium.name() == "paste" {
+            // Something wet to meet, and bare ground.
+            let way = common::pull([3.0, 0.5 * self.size[1]], [20.0, 0.5 * self.size[1] + 3.0], 0.6);
+            common::draw(&demo_tool("hog-round"), &way, &mut s);
+        } else if tool.action != Action::Lay && pixel == COARSE {
             s.restore(&self.bed);
         } else if tool.action != Action::Lay {
             common::bed(&mut s);
@@ -185,6 +192,12 @@ impl Truth {
                     let other = options.iter().filter(|o| o.0 != now && o.0 != "image");
                     other.map(|o| Value::Choice(o.0.into())).take(6).collect()
                 }
+                (Kind::Paint { .. }, Value::Paint(_)) => {
+                    vec![
+                        Value::Paint([("PG7".to_owned(), 1.0)].into()),
+                        Value::Paint([("PW6".to_owned(), 1.0)].into()),
+                    ]
+                }
                 // There is no image here.
                 _ => continue,
             };
@@ -207,7 +220,9 @@ impl Truth {
     }
 }
 
-const SIZE: [f64; 2] = [24.0, 10.0];
+/// Sheets with room for a stick, and for a broad brush.
+const NARROW: [f64; 2] = [24.0, 10.0];
+const WIDE: [f64; 2] = [64.0, 38.0];
 const COARSE: f64 = 0.5;
 const FINE: f64 = 0.1;
 

@@ -12,7 +12,7 @@ use saltmarsh_core::hand::Sample;
 use saltmarsh_core::image::Images;
 use saltmarsh_core::stroke::drives::Drives;
 use saltmarsh_core::stroke::reason::explain;
-use saltmarsh_core::stroke::{DabTrace, Trace};
+use saltmarsh_core::stroke::{DabTrace, Trace, under};
 use saltmarsh_core::tool::Tool;
 use saltmarsh_core::touch::{Combine, Response};
 
@@ -143,18 +143,21 @@ fn the_trace_names_what_holds_a_mark_back() {
 fn the_lines_of_every_reason_multiply_to_what_the_trace_says() {
     let told = |tool: &Tool, trace: &Trace, dab: &DabTrace| {
         let of = |id: &str| trace.value(dab, id);
+        let flow = dab.qualities[Quality::Flow.index()];
+        if tool.medium.name() == "paste" {
+            return of("contact") * flow * of("paint_left");
+        }
         let image = tool.action == Action::Lay && tool.choice("ground.enters") != "contact";
         let covered = of(if image { "contact" } else { "covered" });
         let opacity = if tool.action == Action::Lay { dab.qualities[Quality::Opacity.index()] } else { 1.0 };
-        covered * dab.qualities[Quality::Flow.index()] * opacity * (1.0 - of("full"))
+        covered * flow * opacity * (1.0 - of("full"))
     };
     for (name, tool) in common::demo_tools() {
         let ground = std::rc::Rc::new(Ground::new(&tool.ground, &Images::default()).expect("a ground"));
         for gesture in common::PROOF {
             let mut s = sheet(&ground, [80.0, 14.0], 0.4);
-            if tool.action != Action::Lay {
-                common::bed(&mut s);
-            }
+            let under = tool.medium.under(tool.action, None).expect("what it is shown on");
+            under::lay_in_place(&under, &mut s).expect("it is laid");
             let trace = draw(&tool, &common::demo_gesture(gesture), &mut s);
             for dab in &trace.dabs {
                 let reason = explain(&tool, dab);

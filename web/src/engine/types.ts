@@ -117,6 +117,8 @@ export interface EngineApi {
   checkTool(document: string): string;
   relevance(tool: ToolDocument): Relevance[];
   curve(points: [number, number][], count: number): Float64Array;
+  /** How a mixture with so much medium looks. */
+  swatches(parts: Record<string, number>, medium: number): Core.Swatches;
   /** Levels that are left behind a calibration and a curve over a part of its output. */
   levels(calibration: [number, number][], input: [number, number], points: [number, number][], levels: number): Levels;
   ground(tool: ToolDocument): Promise<GroundFigures>;

@@ -21,6 +21,7 @@ import init, {
   readGestures,
   readStylus,
   relevance,
+  swatches,
   usableLevels,
   writeGestures,
   writeStylus,
@@ -45,6 +46,7 @@ const api: EngineApi = {
   },
   checkTool: (document) => checkTool(document),
   relevance: (tool) => JSON.parse(relevance(JSON.stringify(tool))),
+  swatches: (parts, medium) => JSON.parse(swatches(JSON.stringify(parts), medium)),
   curve: (points, count) => curveSamples(flat(points), count),
   levels: (calibration, [low, high], points, levels) => JSON.parse(usableLevels(flat(calibration), low, high, flat(points), levels)),
   async ground(tool) {

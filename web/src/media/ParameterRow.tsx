@@ -1,12 +1,13 @@
 /** One parameter: its name, what was kept beside what is drafted, a slider or choice, and why it does not act. */
 
-import { withParameter } from "../model/tool";
+import { withParameter, type Value } from "../model/tool";
 import { ImageField } from "../images/ImageField";
 import { Choice, NumberField, Toggle } from "../ui/controls";
 import { Slider } from "../ui/Slider";
 import { useRelevance } from "../session/useEngine";
 import { drag, edit, letGo, say, useDocument, useKept } from "../session/store";
 import { Nature } from "./Nature";
+import { PaintField } from "./PaintField";
 import { useDeclared } from "../session/context";
 
 export function ParameterRow({ id }: { id: string }) {
@@ -18,11 +19,11 @@ export function ParameterRow({ id }: { id: string }) {
   if (!p || !document) return null;
   const value = document.parameters[id] ?? "";
   const before = kept?.parameters[id] ?? value;
-  const changed = before !== value;
+  const changed = JSON.stringify(before) !== JSON.stringify(value);
   const reason = reasons?.find((r) => r.id === id)?.reason ?? "";
-  const set = (next: number | boolean | string) => edit((d) => withParameter(d, id, next));
+  const set = (next: Value) => edit((d) => withParameter(d, id, next));
   const written = (v: unknown) =>
-    p.kind === "image" ? (v ? "another image" : "none") : (typeof v === "boolean" ? (v ? "on" : "off") : ((p.kind === "choice" && p.options.find((o) => o[0] === v)?.[1]) || String(v)));
+    p.kind === "paint" ? "the paint before" : p.kind === "image" ? (v ? "another image" : "none") : (typeof v === "boolean" ? (v ? "on" : "off") : ((p.kind === "choice" && p.options.find((o) => o[0] === v)?.[1]) || String(v)));
   return (
     <div className="border-t border-hair py-1" title={p.help} data-parameter={id}>
       <div className="flex items-center gap-2">
@@ -51,6 +52,9 @@ export function ParameterRow({ id }: { id: string }) {
           {p.kind === "choice" && <Choice label={p.label} value={String(value)} options={p.options} onChange={set} />}
         </span>
       </div>
+      {p.kind === "paint" && !reason && (
+        <PaintField label={p.label} value={typeof value === "object" ? value : {}} medium={Number(document.parameters["load.medium"] ?? 0)} onChange={set} />
+      )}
       {reason ? (
         <p className="text-[12px] text-muted">Does not act: {reason}.</p>
       ) : (

@@ -1,9 +1,10 @@
 /** The media's views: a new medium adds a folder and a line here; without one its stations are laid out from the declarations alone. */
 
 import { dry } from "./dry";
+import { paste } from "./paste";
 import type { MediumViews } from "./views";
 
-const VIEWS: Record<string, MediumViews> = { dry };
+const VIEWS: Record<string, MediumViews> = { dry, paste };
 
 const PLAIN: MediumViews = { stations: {}, ribbon: () => ({ figure: "–" }) };
 

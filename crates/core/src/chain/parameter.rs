@@ -1,7 +1,9 @@
 //! What can be tuned, declared once: station, unit, range, step, default, help, and why it may have no effect. Validation, the
 //! browser's controls, the JSON Schema and the docs all read these declarations.
 
-use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize, Serializer};
 
 use super::{Choice, Quality, Settings, Station};
 
@@ -13,6 +15,8 @@ pub enum Value {
     Switch(bool),
     Number(f64),
     Choice(String),
+    /// Pigments with their parts.
+    Paint(BTreeMap<String, f64>),
 }
 
 /// What values a parameter takes.
@@ -37,6 +41,17 @@ pub enum Kind {
     },
     /// The hash of an image; empty for none.
     Image,
+    /// A mixture: pigments by parts.
+    Paint {
+        #[cfg_attr(feature = "types", ts(type = "Record<string, number>"))]
+        #[serde(serialize_with = "by_code")]
+        default: &'static [(&'static str, f64)],
+    },
+}
+
+/// Parts by pigment, as documents have them.
+fn by_code<S: Serializer>(parts: &&'static [(&'static str, f64)], to: S) -> Result<S::Ok, S::Error> {
+    to.collect_map(parts.iter().copied())
 }
 
 /// Why a parameter has no effect in a tool; nothing where it has.
@@ -99,6 +114,16 @@ impl Parameter {
         Self { id, station, label, unit: "", kind: Kind::Image, quality: None, help, idle: None }
     }
 
+    pub const fn paint(
+        id: &'static str,
+        station: Station,
+        label: &'static str,
+        default: &'static [(&'static str, f64)],
+        help: &'static str,
+    ) -> Self {
+        Self { id, station, label, unit: "", kind: Kind::Paint { default }, quality: None, help, idle: None }
+    }
+
     /// Equal ratios of it feel like equal steps.
     #[must_use]
     pub const fn by_ratio(mut self) -> Self {
@@ -129,6 +154,9 @@ impl Parameter {
             Kind::Switch { default } => Value::Switch(default),
             Kind::Choice { default, .. } => Value::Choice(default.to_owned()),
             Kind::Image => Value::Choice(String::new()),
+            Kind::Paint { default } => {
+                Value::Paint(default.iter().map(|(code, parts)| ((*code).to_owned(), *parts)).collect())
+            }
         }
     }
 }

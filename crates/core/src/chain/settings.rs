@@ -75,6 +75,18 @@ impl<'a> Settings<'a> {
         C::named(name).unwrap_or_else(|| panic!("{id} is checked to be one of its options, and is {name}"))
     }
 
+    /// A mixture: pigments with their parts, by code.
+    ///
+    /// # Panics
+    /// Where the medium declares no such paint.
+    pub fn paint(&self, id: &str) -> Vec<(&'a str, f64)> {
+        match (self.values.get(id), self.declared.find(id).map(|p| p.kind)) {
+            (Some(Value::Paint(parts)), _) => parts.iter().map(|(code, n)| (code.as_str(), *n)).collect(),
+            (_, Some(Kind::Paint { default })) => default.to_vec(),
+            _ => panic!("{id} is not declared as a paint"),
+        }
+    }
+
     /// The hash of an image; empty where the tool has none.
     pub fn image(&self, id: &str) -> &'a str {
         match self.values.get(id) {

@@ -13,6 +13,7 @@ use crate::ground::tint;
 use crate::hand::{DeviceProfile, profile};
 use crate::medium::{Amount, Balance, Column, MEDIA, Medium, Nature, Under};
 use crate::paint::colour::Display;
+use crate::paint::{pigment, swatch};
 use crate::stroke::reason::{Reason, explain};
 use crate::stroke::trace::COMMON;
 use crate::stroke::{DabTrace, Trace};
@@ -32,6 +33,8 @@ pub struct Declarations {
     pub surfaces: Vec<SurfaceDeclared>,
     pub ground_numbers: &'static [Number],
     pub tints: Vec<TintDeclared>,
+    /// What paints are mixed of.
+    pub pigments: Vec<PigmentDeclared>,
     pub techniques: &'static [Technique],
     pub samples: Samples,
     /// The styluses that ship with the program, to play gestures through.
@@ -76,6 +79,20 @@ pub struct TintDeclared {
     pub srgb8: [u8; 3],
 }
 
+/// A pigment, by its colour-index code, and as it looks at full strength.
+#[derive(Debug, Serialize)]
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+pub struct PigmentDeclared {
+    pub code: &'static str,
+    pub name: &'static str,
+    pub masstone: [u8; 3],
+}
+
+fn pigment_declared(pigment: &'static pigment::Pigment) -> PigmentDeclared {
+    let alone = swatch::of(&[(pigment.code.clone(), 1.0)].into(), 0.0).expect("it ships");
+    PigmentDeclared { code: &pigment.code, name: &pigment.name, masstone: alone.masstone }
+}
+
 /// The strokes that show a tool in the rack: one that lays, one that moves.
 #[derive(Debug, Serialize)]
 #[cfg_attr(feature = "types", derive(ts_rs::TS))]
@@ -98,6 +115,7 @@ pub fn declarations() -> Declarations {
         surfaces: Surface::ALL.map(|s| SurfaceDeclared { surface: s, label: s.label() }).into(),
         ground_numbers: recipe::NUMBERS,
         tints: tint::TINTS.iter().map(tint).collect(),
+        pigments: pigment::all().iter().map(pigment_declared).collect(),
         techniques: technique::all(),
         samples: Samples { lay: technique::sample(Action::Lay), moves: technique::sample(Action::Blend) },
         simulated_styluses: profile::simulated().into(),

@@ -4,8 +4,8 @@ use ts_rs::{Config, TS};
 
 use super::figures::GroundFigures;
 use super::{
-    ActionDeclared, Declarations, Explained, MediumDeclared, Samples, SurfaceDeclared, TintDeclared,
-    TraceShown,
+    ActionDeclared, Declarations, Explained, MediumDeclared, PigmentDeclared, Samples, SurfaceDeclared,
+    TintDeclared, TraceShown,
 };
 use crate::chain::signal::SignalInfo;
 use crate::chain::{Action, Kind, Parameter, Quality, Signal, Signals, Station, Value};
@@ -17,6 +17,7 @@ use crate::hand::propose::Proposal;
 use crate::hand::way::Way;
 use crate::hand::{Calibration, DeviceProfile, Hand, profile};
 use crate::medium::{Amount, Balance, Column, Nature, Reading, Under};
+use crate::paint::swatch::Swatches;
 use crate::stroke::DabTrace;
 use crate::stroke::advice::{Advice, Exercised};
 use crate::stroke::compare::Difference;
@@ -86,6 +87,8 @@ pub fn module() -> String {
         MediumDeclared,
         SurfaceDeclared,
         TintDeclared,
+        PigmentDeclared,
+        Swatches,
         Samples,
         Declarations,
         GroundFigures,

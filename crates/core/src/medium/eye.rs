@@ -13,6 +13,8 @@ pub struct Look {
     pub reflectance: Spectrum,
     /// Something lies there: it is no longer the bare ground.
     pub laid: bool,
+    /// How far its surface gleams as wet paint does, 0..1.
+    pub gloss: f32,
     /// Share of the pixel that shows a colour of its own instead (a film laid as an image), and that colour, sRGB 0..1.
     pub film: f32,
     pub film_colour: [f32; 3],
@@ -62,7 +64,7 @@ impl<'a> Eye<'a> {
 
     /// The look of the bare ground.
     pub fn ground(&self) -> Look {
-        Look { reflectance: *self.ground, laid: false, film: 0.0, film_colour: [0.0; 3] }
+        Look { reflectance: *self.ground, laid: false, gloss: 0.0, film: 0.0, film_colour: [0.0; 3] }
     }
 
     /// Looks of the pixels `from..from + looks.len()` of a tile: all media, one over the other.

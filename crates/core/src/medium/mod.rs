@@ -11,6 +11,7 @@ pub mod column;
 pub mod dry;
 pub mod eye;
 mod name;
+pub mod paste;
 pub mod under;
 
 use crate::chain::{Action, Parameters, Settings};
@@ -27,7 +28,7 @@ pub use name::MediumName;
 pub use under::Under;
 
 /// Every medium, from the ground up as they lie on each other. A new one is its folder and a line here.
-pub static MEDIA: &[&dyn Medium] = &[&dry::Dry];
+pub static MEDIA: &[&dyn Medium] = &[&dry::Dry, &paste::Paste];
 
 /// What a parameter's options are by nature: numbers that go with each of them.
 #[cfg_attr(feature = "types", derive(ts_rs::TS))]
@@ -83,6 +84,11 @@ pub trait Medium: Sync {
     /// Lays what it holds over the looks of the pixels `from..from + looks.len()` of a tile. `grain_within`: share of the ground's
     /// grain that lies within a pixel.
     fn show_in_place(&self, tile: &Tile, from: usize, grain_within: f32, looks: &mut [Look]);
+
+    /// Sheets of its tools are seen under light, for what stands up and gleams; otherwise flat.
+    fn lit(&self) -> bool {
+        false
+    }
 
     /// All of it on a sheet.
     fn on_sheet(&self, sheet: &Sheet) -> Amount;

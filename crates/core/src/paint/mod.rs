@@ -5,6 +5,7 @@ pub mod blend;
 pub mod colour;
 pub mod film;
 pub mod pigment;
+pub mod swatch;
 
 pub use bands::{BANDS, Spectrum};
 pub use pigment::Pigment;

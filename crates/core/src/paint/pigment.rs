@@ -3,6 +3,7 @@
 //! The spectra in `data/pigments_8.csv` are approximations made for this project from memory of published absorption-band
 //! positions; they are not measurements, and every place that shows them says so.
 
+use std::collections::BTreeMap;
 use std::sync::OnceLock;
 
 use serde::Serialize;
@@ -75,6 +76,29 @@ pub fn mix<'a>(parts: impl IntoIterator<Item = (&'a str, f64)>) -> Result<([f64;
         return Err(FieldError::new("concentrations", format!("add up to {sum}, more than 1")));
     }
     Ok((k, s))
+}
+
+/// Pigments in one mixture at most, and parts of one.
+pub const MOST_PIGMENTS: usize = 8;
+pub const MOST_PARTS: f64 = 1000.0;
+
+/// Checks a mixture by parts.
+///
+/// # Errors
+/// Names a pigment that there is not, or parts that are not from 0 to [`MOST_PARTS`]; refuses more than [`MOST_PIGMENTS`] pigments,
+/// and a mixture without any.
+pub fn check_parts(parts: &BTreeMap<String, f64>) -> Result<()> {
+    for (code, n) in parts {
+        find(code).ok_or_else(|| FieldError::new(code, "is not a pigment of this program"))?;
+        within(code, *n, 0.0, MOST_PARTS, "parts")?;
+    }
+    if parts.len() > MOST_PIGMENTS {
+        return Err(FieldError::new("", format!("at most {MOST_PIGMENTS} pigments, got {}", parts.len())));
+    }
+    if parts.values().sum::<f64>() <= 0.0 {
+        return Err(FieldError::new("", "must hold some parts of a pigment"));
+    }
+    Ok(())
 }
 
 /// A dry stick's powder: K and S per µm of packed powder.

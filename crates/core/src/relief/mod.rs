@@ -2,5 +2,6 @@
 
 pub mod eye;
 pub mod flat;
+pub mod light;
 pub mod lit;
 pub mod raking;

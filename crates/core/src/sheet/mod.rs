@@ -144,6 +144,25 @@ impl Sheet {
         tile
     }
 
+    /// Some tiles at once to be changed, made where they are not there; no two of `keys` are the same.
+    pub fn tiles_in_place(&mut self, keys: &[(usize, usize)]) -> Vec<&mut Tile> {
+        self.version += 1;
+        let (across, version) = (self.across(), self.version);
+        let mut order: Vec<usize> = (0..keys.len()).collect();
+        order.sort_by_key(|i| (keys[*i].1, keys[*i].0));
+        let mut out: Vec<Option<&mut Tile>> = keys.iter().map(|_| None).collect();
+        let (mut rest, mut passed) = (self.tiles.as_mut_slice(), 0);
+        for i in order {
+            let index = keys[i].1 * across + keys[i].0;
+            let (head, tail) = rest.split_at_mut(index + 1 - passed);
+            (rest, passed) = (tail, index + 1);
+            let tile = Rc::make_mut(head.last_mut().expect("a tile of the sheet").get_or_insert_default());
+            tile.version = version;
+            out[i] = Some(tile);
+        }
+        out.into_iter().flatten().collect()
+    }
+
     /// Values of a layout at the pixel `(x, y)`, if it was ever touched in that tile.
     pub fn pixel(&self, layout: &Layout, x: usize, y: usize) -> Option<&[f32]> {
         let block = self.tile(x / TILE, y / TILE)?.block(layout)?;

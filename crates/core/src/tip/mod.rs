@@ -1,6 +1,7 @@
 //! The tip: the footprint a tool presses on the sheet, what of it lays, and how closely dabs are set.
 
 pub mod bite;
+pub mod cantilever;
 pub mod footprint;
 pub mod mask;
 pub mod outline;

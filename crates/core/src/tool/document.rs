@@ -12,6 +12,7 @@ use crate::ground::{Feel, Recipe};
 use crate::image::is_hash;
 use crate::medium::MediumName;
 use crate::num;
+use crate::paint::pigment;
 use crate::touch::{Combine, Response};
 
 /// One step of the migration path: brings a document of version `i + 1` to version `i + 2`.
@@ -241,6 +242,8 @@ pub fn check_value(medium: MediumName, id: &str, value: &Value) -> Result<()> {
         (Kind::Image, _) => {
             Err(FieldError::new(id, "must be the hash of an image, 64 hexadecimal digits, or empty"))
         }
+        (Kind::Paint { .. }, Value::Paint(parts)) => pigment::check_parts(parts).map_err(|e| e.within(id)),
+        (Kind::Paint { .. }, _) => Err(FieldError::new(id, "must be pigments with their parts")),
         (Kind::Choice { options, .. }, Value::Choice(name)) if options.iter().any(|o| o.0 == name) => Ok(()),
         (Kind::Choice { options, .. }, _) => {
             let names: Vec<_> = options.iter().map(|o| o.0).collect();

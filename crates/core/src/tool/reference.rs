@@ -49,6 +49,10 @@ fn stations(out: &mut String, parameters: Parameters) {
                     format!("{}; {default}", names.join(", "))
                 }
                 Kind::Image => "an image, none".to_owned(),
+                Kind::Paint { default } => {
+                    let parts: Vec<String> = default.iter().map(|(code, n)| format!("{n} {code}")).collect();
+                    format!("pigments by parts, {}", parts.join(" + "))
+                }
             };
             let quality = p.quality.map_or(String::new(), |q| named(&q));
             let _ = writeln!(*out, "| `{}` | **{}.** {} | {range} | {quality} |", p.id, p.label, p.help);

@@ -8,6 +8,7 @@ use crate::chain::{Action, Kind, Quality, Signal};
 use crate::ground::recipe::{NUMBERS, Surface};
 use crate::ground::tint::TINTS;
 use crate::medium::MEDIA;
+use crate::paint::pigment;
 
 /// JSON Schema (draft 2020-12) of a tool document of the present version.
 pub fn schema() -> Value {
@@ -20,6 +21,14 @@ pub fn schema() -> Value {
                 json!({"type": "number", "minimum": low, "maximum": high, "default": default})
             }
             Kind::Switch { default } => json!({"type": "boolean", "default": default}),
+            Kind::Paint { default } => json!({
+                "type": "object",
+                "minProperties": 1,
+                "maxProperties": pigment::MOST_PIGMENTS,
+                "propertyNames": {"enum": pigment::all().iter().map(|p| &p.code).collect::<Vec<_>>()},
+                "additionalProperties": {"type": "number", "minimum": 0, "maximum": pigment::MOST_PARTS},
+                "default": default.iter().map(|(code, n)| ((*code).to_owned(), json!(n))).collect::<serde_json::Map<_, _>>(),
+            }),
             Kind::Image => json!({"type": "string", "pattern": "^([0-9a-f]{64})?$", "default": ""}),
             Kind::Choice { default, options } => {
                 json!({"enum": options.iter().map(|o| o.0).collect::<Vec<_>>(), "default": default})

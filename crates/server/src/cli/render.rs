@@ -5,6 +5,7 @@ use std::rc::Rc;
 use clap::Args;
 use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::Hand;
+use saltmarsh_core::relief::light::{self, Lighting};
 use saltmarsh_core::relief::raking::Light;
 use saltmarsh_core::relief::{flat, lit};
 use saltmarsh_core::sheet::Sheet;
@@ -53,6 +54,9 @@ pub struct Render {
     /// Show the sheet as matt plaster under raking light, the ground with what lies on it, instead of its colours.
     #[arg(long)]
     raking: bool,
+    /// Show the sheet under light: slopes lit, wet paint gleaming.
+    #[arg(long, conflicts_with = "raking")]
+    lit: bool,
     /// Print the checksum of the sheet's material.
     #[arg(long)]
     checksum: bool,
@@ -102,6 +106,8 @@ impl Render {
         if let Some(path) = &self.out {
             let rgba = if self.raking {
                 lit::rgba(&sheet, sheet.rect(), 1.0, Light::default())
+            } else if self.lit {
+                light::rgba(&sheet, sheet.rect(), Lighting::default())
             } else {
                 flat::rgba(&sheet)
             };

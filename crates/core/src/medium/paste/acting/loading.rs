@@ -1,0 +1,78 @@
+//! Loading a brush: how much its hairs take up, and how the paints lie across it.
+
+use super::brush::{Brush, LANE_MM, stream};
+use crate::chain::Settings;
+use crate::medium::paste::parameters::Order;
+use crate::medium::paste::stuff::Stuff;
+use crate::medium::paste::{hair, make, noise};
+use crate::num;
+
+/// What the outside of the hairs over a mm of width holds when it is as full as it stays while fed, µm·mm² (the paste study's).
+pub const OUTSIDE: f32 = 600.0;
+/// How much more than that a freshly loaded brush has outside.
+const FRESH: f32 = 2.2;
+
+/// From this share of what it can hold on a brush feeds as one that is full.
+const FED_FROM: f32 = 0.5;
+
+/// What the outside of one column holds.
+pub fn outside() -> f32 {
+    OUTSIDE * LANE_MM as f32
+}
+
+/// Fills a clean brush as its tool is loaded.
+pub fn fill_in_place(brush: &mut Brush, tool: &Settings<'_>) {
+    let [half, thick] = brush.half_mm;
+    let length = tool.number("tip.hair_length_mm") * brush.outline.length;
+    let holds = hair::holds_mm3(tool.chosen("tip.hair"), [2.0 * half, 2.0 * thick], length, brush.outline.round);
+    // mm³ are thousands of µm·mm².
+    let volume = 1e3 * (1e3 * tool.number("load.ml")).min(holds) as f32;
+    let full = FED_FROM * 1e3 * holds as f32 / brush.bellies.len() as f32;
+    let medium = tool.number("load.medium");
+    let order: Order = tool.chosen("load.order");
+    let paints = ["load.paint", "load.beside"].map(|id| make::mixture(&tool.paint(id), medium));
+    let uneven = tool.number("load.uneven") as f32;
+    let streaked = tool.number("load.uneven_colour") as f32;
+    let (seed, count) = (u64::from(tool.seed), brush.bellies.len());
+    let weights: Vec<f32> =
+        (0..count).map(|i| num::exp(0.8 * uneven * noise::constant(seed, stream::LOAD, i))).collect();
+    let sum: f32 = weights.iter().sum();
+    let places: Vec<f64> =
+        (0..count).map(|i| brush.columns.iter().find(|c| c.belly == i).map_or(0.0, |c| c.alpha)).collect();
+    for (i, belly) in brush.bellies.iter_mut().enumerate() {
+        let mine = volume * weights[i] / sum;
+        let apart = match order {
+            Order::One => 0.0,
+            Order::Beside => f32::from(u8::from(places[i] > 0.0)),
+            Order::Hairs => f32::from(u8::from(noise::constant(seed, stream::HAIRS, i) > 0.0)),
+        };
+        // Streaks of each run into the other.
+        let runs = if order == Order::One {
+            0.0
+        } else {
+            streaked * noise::constant(seed, stream::STREAKS, i).abs()
+        };
+        let second = apart + (1.0 - 2.0 * apart) * 0.6 * runs;
+        belly.full = full;
+        belly.paints = [Stuff::of(mine * (1.0 - second), &paints[0]), Stuff::of(mine * second, &paints[1])];
+    }
+    for column in &mut brush.columns {
+        let belly = &mut brush.bellies[column.belly];
+        let has = belly.paints[0].volume + belly.paints[1].volume;
+        if has <= 0.0 {
+            continue;
+        }
+        let wanted = FRESH * outside() * num::pow((has / full).min(1.0), 0.6);
+        let share = (wanted / has).min(0.2);
+        for paint in &mut belly.paints {
+            column.own.add(&paint.take(share));
+        }
+    }
+}
+
+/// What a brush has to give of its own, µm·mm².
+pub fn store(brush: &Brush) -> f64 {
+    let outside: f32 = brush.columns.iter().map(|c| c.own.volume).sum();
+    let inside: f32 = brush.bellies.iter().map(|b| b.paints[0].volume + b.paints[1].volume).sum();
+    f64::from(outside + inside)
+}

@@ -1,0 +1,210 @@
+//! A brush with paint in use: in steps of about 0.2 mm the leading side of the patch in which its hairs touch is swept over the
+//! sheet, and every pixel it meets is exchanged with once.
+
+mod brush;
+mod cells;
+mod lie;
+mod loading;
+mod pose;
+mod rims;
+mod stepping;
+mod sweep;
+
+use std::rc::Rc;
+
+use crate::chain::{Action, Quality, Settings};
+use crate::ground::Feel;
+use crate::medium::{Acting, Amount, At, Balance, Carried, Mark, Next};
+use crate::sheet::{Changed, Sheet};
+use crate::tip::TurnedBy;
+
+use super::exchange::{Done, Profile};
+use super::hair::{self, Stiffness};
+use super::make::Make;
+use super::parameters;
+use brush::Brush;
+use cells::Cells;
+use lie::Lie;
+use pose::{Pose, Stance};
+
+/// Steps are so long, mm of travel.
+const STEP_MM: f64 = 0.2;
+/// How often the ferrule's tilt is told apart, degrees.
+const TILT_STEP: f64 = 5.0;
+
+/// What a brush carries from stroke to stroke.
+#[derive(Clone)]
+struct Kept {
+    brush: Brush,
+}
+
+/// A brush with paint in use.
+pub struct PasteTool {
+    seed: u64,
+    make: Make,
+    brush: Brush,
+    profile: Profile,
+    /// How the hairs bend, by steps of tilt.
+    bends: Vec<Option<Stiffness>>,
+    hair: [f64; 5],
+    splay: f64,
+    turned_by: TurnedBy,
+    endless: bool,
+    cells: Cells,
+    lie: Lie,
+    brought: Amount,
+    held_before: Amount,
+    /// Number of the pass, for chance, and travel of the tool before this gesture, mm.
+    before_mm: f64,
+    passes_mm: f64,
+    full: f64,
+    /// Where the tip last was, and the step that is open.
+    last: Option<Pose>,
+    stance: Option<Stance>,
+    /// The step that is open lifts the tip off.
+    lifts: bool,
+    step: Option<Step>,
+    /// Way of the pass so far, and the farthest the ferrule was pressed, mm.
+    way_mm: f64,
+    peak: f64,
+    done: Option<Mark>,
+}
+
+/// A step of the tip that was not worked yet.
+struct Step {
+    from: Option<Stance>,
+    to: Stance,
+    travel: f64,
+}
+
+impl PasteTool {
+    pub fn new(tool: &Settings<'_>, sheet: &Sheet, carried: Option<&Carried>) -> Self {
+        let n = |id: &str| tool.number(id);
+        let outline = parameters::outline(tool.chosen("tip.ferrule"));
+        let half_mm = parameters::halves(tool);
+        let seed = u64::from(tool.seed);
+        let kept = carried.and_then(|c| c.inside.downcast_ref::<Kept>());
+        let fresh = || {
+            let mut brush = Brush::new(outline, half_mm, n("tip.tuft_mm"), seed);
+            if tool.action == Action::Lay {
+                loading::fill_in_place(&mut brush, tool);
+            }
+            brush
+        };
+        let (brush, held_before) = match kept {
+            Some(kept) => (kept.brush.clone(), kept.brush.holds()),
+            None => (fresh(), Amount::default()),
+        };
+        let brought = if kept.is_some() { Amount::default() } else { brush.holds() };
+        let length = n("tip.hair_length_mm") * outline.length;
+        Self {
+            seed,
+            make: Make::of(tool),
+            full: loading::store(&brush),
+            brush,
+            profile: stepping::profile(seed, sheet.pixel_mm() as f32),
+            bends: Vec::new(),
+            hair: [n("tip.hair_mm"), n("tip.hair_gpa"), length, n("tip.hair_count"), hair::uneven_mm(tool)],
+            splay: n("tip.splay") * outline.spread,
+            turned_by: tool.chosen("tip.angle_from"),
+            endless: tool.action == Action::Lay && tool.switch("load.endless"),
+            cells: Cells::default(),
+            lie: Lie::new(Feel::of(tool), n("ground.tooth") as f32),
+            brought,
+            held_before,
+            before_mm: carried.map_or(0.0, |c| c.travel_mm),
+            passes_mm: 0.0,
+            last: None,
+            stance: None,
+            lifts: false,
+            step: None,
+            way_mm: 0.0,
+            peak: 0.0,
+            done: None,
+        }
+    }
+
+    /// How far a force lowers the ferrule, mm, in a brush tilted so.
+    fn lowered(&mut self, force_gf: f64, tilt_deg: f64) -> f64 {
+        let i = libm::round(tilt_deg.clamp(0.0, 80.0) / TILT_STEP) as usize;
+        if self.bends.len() <= i {
+            self.bends.resize(i + 1, None);
+        }
+        let [mm, gpa, length, count, uneven] = self.hair;
+        self.bends[i]
+            .get_or_insert_with(|| Stiffness::new(mm, gpa, length, count, uneven, i as f64 * TILT_STEP))
+            .lowered_mm(force_gf)
+    }
+
+    /// Direction of the ferrule's width on the sheet, radians.
+    fn direction(&self, at: &At) -> f64 {
+        let turned = match self.turned_by {
+            TurnedBy::Bearing => 0.0,
+            TurnedBy::Lean => at.signals.lean_deg,
+            TurnedBy::Barrel => at.signals.barrel_deg,
+            TurnedBy::Heading => at.signals.heading_deg,
+        };
+        (turned + at.qualities.get(Quality::Angle)).to_radians()
+    }
+}
+
+impl Acting for PasteTool {
+    fn presses(&self) -> bool {
+        true
+    }
+
+    fn paint_left(&self) -> f64 {
+        if self.full > 0.0 { (loading::store(&self.brush) / self.full).min(1.0) } else { 0.0 }
+    }
+
+    fn open(&mut self, at: &At, sheet: &Sheet) -> Next {
+        let lowered = self.lowered(at.qualities.get(Quality::Force), at.signals.tilt_deg);
+        let pose = Pose {
+            place: [at.place.x, at.place.y],
+            direction: self.direction(at),
+            // As of a hair of 22 mm, by which the study's numbers go.
+            press: 22.0 * lowered / self.hair[2],
+            heading: at.signals.heading_deg.to_radians(),
+        };
+        self.step = self.go_to(pose, sheet);
+        Next { spacing_mm: STEP_MM, along_mm: STEP_MM }
+    }
+
+    fn work(&mut self, at: &At, sheet: &mut Sheet, changed: &mut Changed) -> Option<usize> {
+        let step = self.step.take();
+        if step.is_none() && self.done.is_some() {
+            return None;
+        }
+        let flow = at.qualities.get(Quality::Flow) as f32;
+        let (done, visits) = match &step {
+            Some(step) => self.sweep_in_place(step, at, flow, sheet, changed),
+            None => (Done::default(), 1),
+        };
+        self.done = Some(self.mark(at, step.as_ref(), &done, visits));
+        Some(visits.max(1))
+    }
+
+    fn close(&mut self) -> Mark {
+        self.done.take().expect("a contact is worked before it is closed")
+    }
+
+    fn end_pass(&mut self, travelled_mm: f64, _sheet: &mut Sheet, _changed: &mut Changed) {
+        self.lift();
+        self.passes_mm += travelled_mm;
+    }
+
+    fn carried(&self) -> Carried {
+        let mut brush = self.brush.clone();
+        brush.lift();
+        Carried { travel_mm: self.before_mm + self.passes_mm, inside: Rc::new(Kept { brush }) }
+    }
+
+    fn balance(&self) -> Balance {
+        Balance {
+            brought: self.brought,
+            held_before: self.held_before,
+            held: self.brush.holds(),
+            gone: Amount::default(),
+        }
+    }
+}

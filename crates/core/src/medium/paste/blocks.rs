@@ -1,0 +1,98 @@
+//! What paste keeps on a sheet: two films a pixel, what lay there before this stroke (the body) and what the stroke laid (the top).
+//!
+//! A film is a volume, the share of the pixel that it covers, and K and S of its paint times that volume in every band: mixing
+//! two bits of paint is then an addition. Both films live on after the stroke; the next stroke's first touch of a pixel merges
+//! them.
+
+use crate::lanes::{LANES, Lanes, four};
+use crate::medium::Amount;
+use crate::paint::BANDS;
+use crate::sheet::{Layout, Sheet, TILE_PIXELS};
+
+/// Bands of the film that the last stroke laid, and of what was there before it: K·X, then S·X.
+pub static TOP: Layout = Layout {
+    name: "paste on top",
+    order: 20,
+    values: BAND_VALUES,
+    beside: 0,
+    material: 0..BAND_VALUES,
+    tells: true,
+    fresh: &[],
+    dried: &[],
+    clock: None,
+};
+pub static BODY: Layout = Layout {
+    name: "paste below",
+    order: 21,
+    values: BAND_VALUES,
+    beside: 0,
+    material: 0..BAND_VALUES,
+    tells: true,
+    fresh: &[],
+    dried: &[],
+    clock: None,
+};
+/// Volumes and covers of both, and the stroke that laid the top.
+pub static FILMS: Layout = Layout {
+    name: "paste",
+    order: 22,
+    values: FILM_VALUES,
+    beside: 0,
+    material: 0..STROKE,
+    tells: false,
+    fresh: &[TOP_UM, BODY_UM],
+    dried: &[],
+    clock: None,
+};
+
+pub const BAND_VALUES: usize = 2 * BANDS;
+/// Vectors of four that a film's bands fill.
+pub const VECTORS: usize = BAND_VALUES / LANES;
+
+pub const FILM_VALUES: usize = 5;
+/// Volumes, µm over the pixel, and the shares of it that they cover.
+pub const TOP_UM: usize = 0;
+pub const TOP_COVER: usize = 1;
+pub const BODY_UM: usize = 2;
+pub const BODY_COVER: usize = 3;
+/// Number of the stroke that laid the top, from 1.
+pub const STROKE: usize = 4;
+
+/// K·X and S·X of a film, four bands at a time.
+pub type Bands = [Lanes; VECTORS];
+
+/// Those of a pixel.
+#[inline(always)]
+pub fn bands(values: &[f32]) -> Bands {
+    std::array::from_fn(|i| four(&values[i * LANES..]))
+}
+
+/// Writes them.
+#[inline(always)]
+pub fn put_bands(values: &mut [f32], bands: &Bands) {
+    for (to, from) in values.chunks_exact_mut(LANES).zip(bands) {
+        to.copy_from_slice(&from.to_array());
+    }
+}
+
+/// All paste on a sheet.
+pub fn on_sheet(sheet: &Sheet) -> Amount {
+    let mut out = Amount::default();
+    for tile in sheet.tiles() {
+        let Some(films) = tile.block(&FILMS) else { continue };
+        for pixel in films[..TILE_PIXELS * FILM_VALUES].chunks_exact(FILM_VALUES) {
+            out.mm3 += f64::from(pixel[TOP_UM]) + f64::from(pixel[BODY_UM]);
+        }
+        for pixel in
+            [&TOP, &BODY].into_iter().filter_map(|l| tile.block(l)).flat_map(|b| b.chunks_exact(BAND_VALUES))
+        {
+            for b in 0..BANDS {
+                out.k[b] += f64::from(pixel[b]);
+                out.s[b] += f64::from(pixel[BANDS + b]);
+            }
+        }
+    }
+    let mm2 = sheet.pixel_mm() * sheet.pixel_mm();
+    // Volumes are in µm; K and S are per µm, so that a film's totals are plain numbers.
+    Amount { mm3: out.mm3 * 1e-3 * mm2, k: out.k.map(|v| v * mm2), s: out.s.map(|v| v * mm2) }
+}

@@ -1,0 +1,78 @@
+//! Load: the paints a brush is loaded with, how much, and how they lie in it.
+
+use super::brings_nothing;
+use crate::chain::choice::choices;
+use crate::chain::{Parameter, Settings, Station};
+
+choices! {
+    /// How two paints lie in a brush.
+    pub enum Order {
+        One = "one", "one paint";
+        Beside = "beside", "side by side";
+        Hairs = "hairs", "hair by hair";
+    }
+}
+
+pub const OWN: &[Parameter] = &[
+    Parameter::paint(
+        "load.paint",
+        Station::Load,
+        "Paint",
+        &[("PR101", 1.0)],
+        "What the brush is loaded with: pigments by parts.",
+    )
+    .idle(brings_nothing),
+    Parameter::choice::<Order>("load.order", Station::Load, "Lie", "one", "How the paints lie in the brush.")
+        .idle(brings_nothing),
+    Parameter::paint(
+        "load.beside",
+        Station::Load,
+        "Beside it",
+        &[("PW6", 1.0)],
+        "A second paint in the brush.",
+    )
+    .idle(|s| brings_nothing(s).or_else(|| alone(s))),
+    Parameter::number(
+        "load.ml",
+        Station::Load,
+        "Amount",
+        "ml",
+        [0.0, 5.0, 0.01, 0.36],
+        "Paint in the brush. What its hairs cannot hold is not taken.",
+    )
+    .by_ratio()
+    .idle(brings_nothing),
+    Parameter::switch("load.endless", Station::Load, "Endless", false, "The brush gives and never runs out.")
+        .idle(brings_nothing),
+    Parameter::number(
+        "load.medium",
+        Station::Load,
+        "Medium in it",
+        "",
+        [0.0, 0.8, 0.01, 0.0],
+        "Share of oil or medium in the paint: thinner in body, more transparent.",
+    )
+    .idle(brings_nothing),
+    Parameter::number(
+        "load.uneven",
+        Station::Load,
+        "Uneven amount",
+        "",
+        [0.0, 1.0, 0.01, 0.25],
+        "How unevenly the hairs are loaded.",
+    )
+    .idle(brings_nothing),
+    Parameter::number(
+        "load.uneven_colour",
+        Station::Load,
+        "Uneven colour",
+        "",
+        [0.0, 1.0, 0.01, 0.5],
+        "How far streaks of the second paint run into the first.",
+    )
+    .idle(|s| brings_nothing(s).or_else(|| alone(s))),
+];
+
+fn alone(s: &Settings<'_>) -> Option<&'static str> {
+    (s.chosen::<Order>("load.order") == Order::One).then_some("there is one paint")
+}

@@ -1,0 +1,57 @@
+//! What a brush with paint can be tuned in: a file a station, each parameter with the reason why it may have no effect.
+
+mod load;
+mod mix;
+mod relief;
+mod tip;
+
+pub use load::Order;
+pub use tip::{Ferrule, Outline, halves, outline};
+
+use crate::chain::{Action, Parameter, Parameters, Quality, Settings, Station};
+use crate::ground::parameters as ground;
+use crate::touch::parameters as touch;
+
+/// All parameters of paste, in the order in which its stations show them.
+pub const PARAMETERS: Parameters =
+    Parameters(&[TOUCH, touch::STEADYING, tip::OWN, load::OWN, mix::OWN, GROUND, relief::OWN]);
+
+const TOUCH: &[Parameter] = &[
+    Parameter::number(
+        "touch.force_gf",
+        Station::Touch,
+        "Force on the sheet",
+        "gf",
+        [0.0, 1500.0, 0.1, 20.0],
+        "How hard the brush is pressed on the ground. Usually a response to pressure gives it; this is the force without one.",
+    )
+    .driven_as(Quality::Force),
+    Parameter::number(
+        "touch.flow",
+        Station::Touch,
+        "Flow",
+        "×",
+        [0.0, 2.0, 0.01, 1.0],
+        "How much of what it would lay a brush lays.",
+    )
+    .driven_as(Quality::Flow)
+    .idle(lays_nothing),
+];
+
+const GROUND: &[Parameter] = &[
+    ground::TOOTH,
+    ground::SCALE,
+    ground::SWAP,
+    ground::FOLLOW,
+    ground::FOLLOW_OVER.idle(|s| (s.number("ground.follow") == 0.0).then_some("nothing is followed")),
+];
+
+type Reason = Option<&'static str>;
+
+fn lays_nothing(s: &Settings<'_>) -> Reason {
+    (s.action == Action::Lift).then_some("this tool lays nothing")
+}
+
+fn brings_nothing(s: &Settings<'_>) -> Reason {
+    (s.action != Action::Lay).then_some("this tool brings no paint")
+}

@@ -1,0 +1,140 @@
+//! Paint under light: the colour of what lies there, the slopes of its surface lit, and the gleam of what is wet.
+//!
+//! Light that falls on a slope is diffuse by Lambert, over an ambient share; what glosses reflects by Fresnel (Schlick 1994, n = 1.5)
+//! over a GGX distribution of facets (Walter, Marschner, Li & Torrance, EGSR 2007). Heights may be exaggerated for the display. Shares
+//! and roughness are tuned by eye after the paste study.
+
+use super::lit::heights;
+use super::raking::Light;
+use crate::medium::{Eye, Look};
+use crate::paint::colour;
+use crate::sheet::{Rect, Sheet, TILE};
+
+/// How a sheet is lit for the display.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Lighting {
+    pub light: Light,
+    /// How much of the light comes from the lamp; the rest from all around.
+    pub strength: f32,
+    /// Exaggeration of heights.
+    pub depth: f32,
+    /// Share of the gleam that is shown.
+    pub gloss: f32,
+}
+
+impl Default for Lighting {
+    fn default() -> Self {
+        Self {
+            light: Light { azimuth_deg: 225.0, elevation_deg: 42.0 },
+            strength: 0.65,
+            depth: 1.5,
+            gloss: 1.0,
+        }
+    }
+}
+
+/// Roughness of wet paint and of bare ground.
+const WET: f32 = 0.32;
+const BARE: f32 = 0.62;
+/// Reflection at the normal of n = 1.5: ((n − 1)/(n + 1))².
+const NORMAL: f32 = 0.04;
+/// How much darker a place is that lies lower than what is around it, for each µm over its pixel, and at most.
+const CAVITY: f32 = 0.3;
+/// How far a pixel's light looks.
+pub const LOOKS: usize = 2;
+
+/// `rect` of a sheet under light: RGBA, 4 bytes a pixel, row by row. A part is lit as in the whole.
+pub fn rgba(sheet: &Sheet, rect: Rect, lighting: Lighting) -> Vec<u8> {
+    let all = sheet.rect();
+    let wide = Rect {
+        left: rect.left.saturating_sub(LOOKS),
+        top: rect.top.saturating_sub(LOOKS),
+        right: (rect.right + LOOKS).min(all.right),
+        bottom: (rect.bottom + LOOKS).min(all.bottom),
+    };
+    let (width, rows) = (wide.right - wide.left, wide.bottom - wide.top);
+    let surface = heights(sheet, wide);
+    let lamp = Lamp::new(lighting, sheet.pixel_mm());
+    let decode: Vec<f32> = (0..256).map(|v| colour::decode(f64::from(v) / 255.0) as f32).collect();
+    let encode: Vec<u8> =
+        (0..4096).map(|v| libm::round(255.0 * colour::encode(f64::from(v) / 4095.0)) as u8).collect();
+    let eye = Eye::on(sheet);
+    let mut looks = [eye.ground(); TILE];
+    let mut out = Vec::with_capacity(4 * (rect.right - rect.left) * (rect.bottom - rect.top));
+    for y in rect.top..rect.bottom {
+        let at = |x: usize, y: usize| surface[y.min(rows - 1) * width + x.min(width - 1)];
+        let mut x = rect.left;
+        while x < rect.right {
+            let end = ((x / TILE + 1) * TILE).min(rect.right);
+            let tile = sheet.tile(x / TILE, y / TILE);
+            let looks = &mut looks[..end - x];
+            match tile {
+                Some(tile) => eye.look_in_place(tile, (y % TILE) * TILE + x % TILE, looks),
+                None => looks.fill(eye.ground()),
+            }
+            for (i, look) in looks.iter().enumerate() {
+                let (px, py) = (x + i - wide.left, y - wide.top);
+                let around =
+                    |dx: isize, dy: isize| at(px.saturating_add_signed(dx), py.saturating_add_signed(dy));
+                let [r, g, b] = eye.colour(look).map(|v| decode[usize::from(v)]);
+                let lit = lamp.on([r, g, b], look, around);
+                out.extend(lit.map(|v| encode[(v.clamp(0.0, 1.0) * 4095.0) as usize]));
+                out.push(255);
+            }
+            x = end;
+        }
+    }
+    out
+}
+
+/// What is the same for all pixels.
+struct Lamp {
+    lighting: Lighting,
+    to: [f32; 3],
+    half: [f32; 3],
+    /// Rise per run of a µm in Sobel's eight.
+    slope: f32,
+}
+
+impl Lamp {
+    fn new(lighting: Lighting, pixel_mm: f64) -> Self {
+        let (azimuth, elevation) =
+            (lighting.light.azimuth_deg.to_radians(), lighting.light.elevation_deg.to_radians());
+        let flat = libm::cos(elevation);
+        let to = [flat * libm::cos(azimuth), flat * libm::sin(azimuth), libm::sin(elevation).max(0.02)]
+            .map(|v| v as f32);
+        let length = (to[0] * to[0] + to[1] * to[1] + (to[2] + 1.0) * (to[2] + 1.0)).sqrt();
+        let half = [to[0] / length, to[1] / length, (to[2] + 1.0) / length];
+        Self { lighting, to, half, slope: lighting.depth * (1e-3 / (8.0 * pixel_mm)) as f32 }
+    }
+
+    /// Linear light of a pixel of a colour, from the heights around it.
+    fn on(&self, rgb: [f32; 3], look: &Look, h: impl Fn(isize, isize) -> f32) -> [f32; 3] {
+        let (w, e, n, s) = (h(-1, 0), h(1, 0), h(0, -1), h(0, 1));
+        let (nw, ne, sw, se) = (h(-1, -1), h(1, -1), h(-1, 1), h(1, 1));
+        let dx = self.slope * (ne + 2.0 * e + se - nw - 2.0 * w - sw);
+        let dy = self.slope * (sw + 2.0 * s + se - nw - 2.0 * n - ne);
+        let length = (1.0 + dx * dx + dy * dy).sqrt();
+        let normal = [-dx / length, -dy / length, 1.0 / length];
+        let dot = |a: [f32; 3], b: [f32; 3]| a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+        let facing = dot(normal, self.to).max(0.0);
+        // What lies lower than what is around it sees less of the sky.
+        let lower = 0.125 * (n + s + w + e + nw + ne + sw + se) - h(0, 0);
+        let cavity = 1.0 - CAVITY * (self.slope * 8.0 * lower).clamp(-0.5, 1.0);
+        let strength = self.lighting.strength;
+        let diffuse = ((1.0 - strength) * normal[2] + strength * facing / self.to[2]) * cavity;
+        let rough = BARE + (WET - BARE) * look.gloss;
+        let alpha = rough * rough;
+        let nh = dot(normal, self.half).max(0.0);
+        let d = nh * nh * (alpha * alpha - 1.0) + 1.0;
+        let facets = alpha * alpha / (std::f32::consts::PI * d * d);
+        let view = dot(self.half, [0.0, 0.0, 1.0]);
+        let away = (1.0 - view) * (1.0 - view);
+        let schlick = NORMAL + (1.0 - NORMAL) * away * away * (1.0 - view);
+        let k = 0.5 * alpha;
+        let shade = |c: f32| c / (c * (1.0 - k) + k).max(1e-4);
+        let gleam = schlick * facets * shade(facing) * shade(normal[2]) * 0.25 / normal[2].max(0.1);
+        let gleam = self.lighting.gloss * strength * 3.0 * gleam * (0.15 + 0.85 * look.gloss);
+        rgb.map(|c| c * diffuse + gleam)
+    }
+}
