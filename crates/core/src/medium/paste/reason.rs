@@ -7,11 +7,11 @@ use crate::medium::{Cause, Told};
 pub fn causes(_tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
     let contact = told.value("contact");
     vec![
-        Cause::plain(Station::Ground, format!("reaches {:.0} % of the ground", 100.0 * contact), contact),
+        Cause::plain(Station::Ground, format!("ground, {:.0} % reached", 100.0 * contact), contact),
         Cause::of_quality(Quality::Flow, "flow", told.qualities.get(Quality::Flow)),
         Cause::plain(
             Station::Load,
-            format!("brush {:.0} % full", 100.0 * told.value("paint_left")),
+            format!("brush, {:.0} % full", 100.0 * told.value("paint_left")),
             told.value("paint_left"),
         ),
     ]
