@@ -102,6 +102,14 @@ fn calc_topics_refuse_by_field() {
         ),
         ("delta_e", json!({"lab": [1, 2], "lab2": [1, 2, 3]}), "lab"),
         ("inkml", json!({"path": "/nowhere.inkml"}), "path"),
+        ("cantilever", json!({"load": -1}), "load"),
+        (
+            "cantilever",
+            json!({"force_mn": 1, "length_mm": 0, "diameter_mm": 0.2, "modulus_gpa": 3}),
+            "length_mm",
+        ),
+        ("fresnel", json!({"n": 0.5, "angle_deg": 10}), "n"),
+        ("fresnel", json!({"n": 1.5, "angle_deg": 91}), "angle_deg"),
     ];
     for (topic, line, field) in bad {
         let (code, out) = answers(topic, std::slice::from_ref(&line));

@@ -1,9 +1,10 @@
 //! Paint under light: the colour of what lies there, the slopes of its surface lit, and the gleam of what is wet.
 //!
-//! Light that falls on a slope is diffuse by Lambert, over an ambient share; what glosses reflects by Fresnel (Schlick 1994, n = 1.5)
+//! Light that falls on a slope is diffuse by Lambert, over an ambient share; what glosses reflects by [`super::fresnel`] (n = 1.5)
 //! over a GGX distribution of facets (Walter, Marschner, Li & Torrance, EGSR 2007). Heights may be exaggerated for the display. Shares
 //! and roughness are tuned by eye after the paste study.
 
+use super::fresnel;
 use super::lit::heights;
 use super::raking::Light;
 use crate::medium::{Eye, Look};
@@ -36,8 +37,8 @@ impl Default for Lighting {
 /// Roughness of wet paint and of bare ground.
 const WET: f32 = 0.32;
 const BARE: f32 = 0.62;
-/// Reflection at the normal of n = 1.5: ((n − 1)/(n + 1))².
-const NORMAL: f32 = 0.04;
+/// Index of oil paint's surface.
+const INDEX: f64 = 1.5;
 /// How much darker a place is that lies lower than what is around it, for each µm over its pixel, and at most.
 const CAVITY: f32 = 0.3;
 /// How far a pixel's light looks.
@@ -92,6 +93,8 @@ struct Lamp {
     lighting: Lighting,
     to: [f32; 3],
     half: [f32; 3],
+    /// What facets that throw the lamp's light to the eye throw back of it.
+    mirrored: f32,
     /// Rise per run of a µm in Sobel's eight.
     slope: f32,
 }
@@ -105,7 +108,9 @@ impl Lamp {
             .map(|v| v as f32);
         let length = (to[0] * to[0] + to[1] * to[1] + (to[2] + 1.0) * (to[2] + 1.0)).sqrt();
         let half = [to[0] / length, to[1] / length, (to[2] + 1.0) / length];
-        Self { lighting, to, half, slope: lighting.depth * (1e-3 / (8.0 * pixel_mm)) as f32 }
+        // Facets turned halfway between lamp and eye meet its light at the angle of that half.
+        let mirrored = fresnel::reflected(INDEX, f64::from(half[2])).mean() as f32;
+        Self { lighting, to, half, mirrored, slope: lighting.depth * (1e-3 / (8.0 * pixel_mm)) as f32 }
     }
 
     /// Linear light of a pixel of a colour, from the heights around it.
@@ -128,12 +133,9 @@ impl Lamp {
         let nh = dot(normal, self.half).max(0.0);
         let d = nh * nh * (alpha * alpha - 1.0) + 1.0;
         let facets = alpha * alpha / (std::f32::consts::PI * d * d);
-        let view = dot(self.half, [0.0, 0.0, 1.0]);
-        let away = (1.0 - view) * (1.0 - view);
-        let schlick = NORMAL + (1.0 - NORMAL) * away * away * (1.0 - view);
         let k = 0.5 * alpha;
         let shade = |c: f32| c / (c * (1.0 - k) + k).max(1e-4);
-        let gleam = schlick * facets * shade(facing) * shade(normal[2]) * 0.25 / normal[2].max(0.1);
+        let gleam = self.mirrored * facets * shade(facing) * shade(normal[2]) * 0.25 / normal[2].max(0.1);
         let gleam = self.lighting.gloss * strength * 3.0 * gleam * (0.15 + 0.85 * look.gloss);
         rgb.map(|c| c * diffuse + gleam)
     }

@@ -2,6 +2,7 @@
 
 pub mod eye;
 pub mod flat;
+pub mod fresnel;
 pub mod light;
 pub mod lit;
 pub mod raking;

@@ -17,6 +17,7 @@ use super::files::read_text;
 use crate::stop::Stop;
 use input::{Input, number};
 
+mod brush;
 mod input;
 mod surface;
 
@@ -43,6 +44,10 @@ enum Topic {
     Blend,
     /// Traces of an InkML document.
     Inkml,
+    /// A hair bent by a load at its end.
+    Cantilever,
+    /// Light that a smooth surface throws back.
+    Fresnel,
 }
 
 #[derive(Args)]
@@ -75,6 +80,8 @@ impl Calc {
     fn answer(&self, input: &Input) -> Result<Value> {
         match self.topic {
             Topic::Angles => angles_of(input),
+            Topic::Cantilever => brush::cantilever(input),
+            Topic::Fresnel => brush::fresnel(input),
             Topic::Curve => {
                 let curve = input.curve()?;
                 let y: Vec<f64> = input.numbers("at")?.iter().map(|x| curve.at(*x)).collect();
