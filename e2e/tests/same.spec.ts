@@ -21,6 +21,8 @@ const CHANGED: [string, Record<string, unknown>][] = [
 const STICKS = ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stick", "chalk-side", "dust-spatter", "pencil-ochre", "graphite-block", "toning-film"];
 /** What moves powder does so on a bed of charcoal: one gesture of each is enough. */
 const MOVING = ["finger", "stump", "kneaded-eraser", "hard-eraser", "fixative"];
+/** Brushes of oil; those that bring no paint meet wet paint. */
+const BRUSHES = ["hog-flat", "hog-filbert", "sable-round", "dry-brush", "soft-blender", "lifting-brush"];
 const GESTURES = ["press-ramp", "slow-pull", "flicks", "hatching", "scrub", "lean-fan"];
 const DPI = 150;
 
@@ -97,6 +99,9 @@ test("sheets are bit-identical natively and in Chromium", async ({ studio, page 
   mkdirSync(info.outputPath(), { recursive: true });
   for (const t of [...STICKS, ...MOVING]) {
     for (const g of STICKS.includes(t) ? GESTURES : ["scrub"]) await same(`${t}, ${g}`, { document: read(tool(t)), ink: read(gesture(g)), image: null });
+  }
+  for (const t of BRUSHES) {
+    for (const g of ["press-ramp", "scrub"]) await same(`${t}, ${g}`, { document: read(tool(t)), ink: read(gesture(g)), image: null });
   }
   const scrub = read(gesture("scrub"));
   for (const surface of GROUNDS) {

@@ -53,6 +53,11 @@ pub fn all(ground: &Rc<Ground>, now: Clock<'_>) -> Vec<Frames> {
         }
         tool
     };
+    let bristles = |text: &str, mm: f64| {
+        let mut tool = demo(text);
+        tool.parameters.insert("tip.width_mm".into(), Value::Number(mm));
+        tool
+    };
     let mut shelf = Shelf::default();
     let image = Grey::new(
         512,
@@ -72,6 +77,8 @@ pub fn all(ground: &Rc<Ground>, now: Clock<'_>) -> Vec<Frames> {
         ("lay: round tip, 60 px", round(60.0)),
         ("lay: round tip, 400 px", round(400.0)),
         ("lay: image tip, 400 px", stamped),
+        ("lay: hog round 5 mm, oil", bristles(include_str!("../../../demo/tools/hog-round.json"), 5.0)),
+        ("lay: hog flat 18 mm, oil", bristles(include_str!("../../../demo/tools/hog-flat.json"), 18.0)),
     ];
     cases.into_iter().map(|(what, tool)| frames(what, Rc::new(tool), ground, &shelf, now)).collect()
 }

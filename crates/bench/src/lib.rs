@@ -1,6 +1,7 @@
 //! What a dab costs, against two yardsticks in the same run on the same footprints: a plain alpha stamp by tiny-skia, and
 //! a memcpy of the bytes touched. The clock is handed in, so that the same code runs natively and in the browser.
 
+mod brushes;
 mod frames;
 
 use std::rc::Rc;
@@ -49,6 +50,8 @@ pub struct Figures {
     pub paper: f64,
     /// Frames of each action and of tips of many sizes.
     pub frames: Vec<frames::Frames>,
+    /// Oil.
+    pub brushes: Vec<brushes::Brush>,
 }
 
 /// The measures as JSON, for the browser. `now` gives ms.
@@ -117,6 +120,7 @@ pub fn measure(now: Clock<'_>) -> Figures {
         snapshot: snapshot(&painted(&ground, 2048), now),
         paper: first - dry,
         frames: frames::all(&ground, now),
+        brushes: brushes::all(now),
     }
 }
 

@@ -195,7 +195,7 @@ impl Surface {
         let under = tool.medium.under(tool.action, under.as_deref()).map_err(|e| refuse(&e))?;
         self.lit = tool.medium.lit();
         self.wipe();
-        if under.laid.is_none() {
+        if under.laid.is_empty() {
             return Ok(());
         }
         let key = format!("{} {} {}", tool.medium.name(), under.id, self.key);

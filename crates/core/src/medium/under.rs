@@ -8,9 +8,9 @@ use serde::Serialize;
 pub struct Under {
     pub id: &'static str,
     pub label: &'static str,
-    /// What is laid over the whole sheet first; nothing leaves it bare.
+    /// What is laid over the whole sheet first, one after the other; nothing leaves it bare.
     #[serde(skip)]
-    pub laid: Option<&'static Blocks>,
+    pub laid: &'static [Blocks],
 }
 
 /// Blocks of straight strokes with bare ground between, the same on every sheet of a ground.

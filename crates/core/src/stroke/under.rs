@@ -20,7 +20,7 @@ const PAUSE_S: f64 = 0.1;
 /// # Errors
 /// None of its own: what [`Engine::new`] refuses.
 pub fn lay_in_place(under: &Under, sheet: &mut Sheet) -> Result<()> {
-    if let Some(blocks) = under.laid {
+    for blocks in under.laid {
         lay_blocks_in_place(blocks, sheet)?;
     }
     sheet.made_ready();

@@ -13,6 +13,7 @@ use super::blocks::{
     BAND_VALUES, BODY_COVER, BODY_UM, Bands, FILM_VALUES, STROKE, TOP_COVER, TOP_UM, bands, put_bands,
 };
 use super::noise::step;
+use super::profile::Profile;
 use super::stuff::Stuff;
 use crate::lanes::{Lanes, all};
 
@@ -73,28 +74,6 @@ impl Tally {
         contact: 0.0,
         pixels: 0.0,
     };
-}
-
-/// The line that hairs draw, and how far it leaves gaps, at a step of the profile.
-pub struct Profile {
-    pub line: Vec<f32>,
-    pub gap: Vec<f32>,
-}
-
-/// Steps of the profile's table, and their length, mm.
-pub const PROFILE_STEPS: usize = 2048;
-pub const PROFILE_MM: f32 = 0.02;
-
-impl Profile {
-    #[inline(always)]
-    fn at(&self, mm: f32) -> (f32, f32) {
-        let u = mm * (1.0 / PROFILE_MM);
-        let whole = u.floor();
-        let i = (whole as i32 as usize) & (PROFILE_STEPS - 1);
-        let j = (i + 1) & (PROFILE_STEPS - 1);
-        let f = u - whole;
-        (self.line[i] + (self.line[j] - self.line[i]) * f, self.gap[i] + (self.gap[j] - self.gap[i]) * f)
-    }
 }
 
 /// The films of one pixel.

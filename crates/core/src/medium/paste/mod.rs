@@ -14,6 +14,7 @@ pub mod hair;
 mod make;
 mod noise;
 pub mod parameters;
+mod profile;
 mod reason;
 mod stuff;
 

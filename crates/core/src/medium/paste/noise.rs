@@ -2,6 +2,28 @@
 
 use crate::num;
 
+/// Streams of chance.
+pub mod stream {
+    pub const LENGTH: u64 = 40;
+    pub const TUFT_LENGTH: u64 = 41;
+    pub const SURFACES: u64 = 42;
+    pub const ABSORBS: u64 = 43;
+    pub const RAGGED: u64 = 44;
+    pub const TUFT_SLOW: u64 = 45;
+    pub const TUFT_FAST: u64 = 46;
+    pub const LANE_SLOW: u64 = 47;
+    pub const LANE_FAST: u64 = 48;
+    pub const WANDER_SLOW: u64 = 49;
+    pub const WANDER_FAST: u64 = 50;
+    pub const LOAD: u64 = 53;
+    pub const RIM: u64 = 54;
+    pub const HAIRS: u64 = 55;
+    pub const STREAKS: u64 = 56;
+    pub const SCALLOPS: u64 = 57;
+    pub const SCALLOP_WIDTHS: u64 = 58;
+    pub const SCALLOP_HEIGHTS: u64 = 59;
+}
+
 /// A hash as a number in −1..1.
 #[inline]
 fn even(bits: u64) -> f32 {
@@ -29,4 +51,10 @@ pub fn along(seed: u64, stream: u64, which: usize, x: f32) -> f32 {
 pub fn step(x: f32) -> f32 {
     let x = x.clamp(0.0, 1.0);
     x * x * (3.0 - 2.0 * x)
+}
+
+/// How much of something is reached over a way of so many of its lengths: `1 − e^(−x)`.
+#[inline]
+pub fn toward(x: f32) -> f32 {
+    1.0 - num::exp(-x)
 }

@@ -5,7 +5,7 @@
 
 use std::f64::consts::TAU;
 
-use crate::medium::paste::noise;
+use crate::medium::paste::noise::{self, stream};
 use crate::medium::paste::parameters::Outline;
 use crate::medium::paste::stuff::Stuff;
 
@@ -15,25 +15,6 @@ pub const LANE_MM: f64 = 0.2;
 const BELLY: usize = 3;
 /// Beyond this share of the half width lanes of a flat have hairs of their own.
 const END: f64 = 0.97;
-
-/// Streams of chance.
-pub mod stream {
-    pub const LENGTH: u64 = 40;
-    pub const TUFT_LENGTH: u64 = 41;
-    pub const SURFACES: u64 = 42;
-    pub const ABSORBS: u64 = 43;
-    pub const RAGGED: u64 = 44;
-    pub const TUFT_SLOW: u64 = 45;
-    pub const TUFT_FAST: u64 = 46;
-    pub const LANE_SLOW: u64 = 47;
-    pub const LANE_FAST: u64 = 48;
-    pub const WANDER_SLOW: u64 = 49;
-    pub const WANDER_FAST: u64 = 50;
-    pub const LOAD: u64 = 53;
-    pub const RIM: u64 = 54;
-    pub const HAIRS: u64 = 55;
-    pub const STREAKS: u64 = 56;
-}
 
 /// One place on the outline.
 #[derive(Debug, Clone, Copy)]

@@ -1,10 +1,11 @@
 //! Loading a brush: how much its hairs take up, and how the paints lie across it.
 
-use super::brush::{Brush, LANE_MM, stream};
+use super::brush::{Brush, LANE_MM};
 use crate::chain::Settings;
+use crate::medium::paste::noise::{self, stream};
 use crate::medium::paste::parameters::Order;
 use crate::medium::paste::stuff::Stuff;
-use crate::medium::paste::{hair, make, noise};
+use crate::medium::paste::{hair, make};
 use crate::num;
 
 /// What the outside of the hairs over a mm of width holds when it is as full as it stays while fed, µm·mm² (the paste study's).

@@ -3,10 +3,12 @@
 
 mod brush;
 mod cells;
+mod leading;
 mod lie;
 mod loading;
 mod pose;
 mod rims;
+mod settling;
 mod stepping;
 mod sweep;
 
@@ -18,10 +20,11 @@ use crate::medium::{Acting, Amount, At, Balance, Carried, Mark, Next};
 use crate::sheet::{Changed, Sheet};
 use crate::tip::TurnedBy;
 
-use super::exchange::{Done, Profile};
+use super::exchange::Done;
 use super::hair::{self, Stiffness};
 use super::make::Make;
 use super::parameters;
+use super::profile::Profile;
 use brush::Brush;
 use cells::Cells;
 use lie::Lie;
@@ -102,7 +105,7 @@ impl PasteTool {
             make: Make::of(tool),
             full: loading::store(&brush),
             brush,
-            profile: stepping::profile(seed, sheet.pixel_mm() as f32),
+            profile: Profile::new(seed, sheet.pixel_mm() as f32),
             bends: Vec::new(),
             hair: [n("tip.hair_mm"), n("tip.hair_gpa"), length, n("tip.hair_count"), hair::uneven_mm(tool)],
             splay: n("tip.splay") * outline.spread,

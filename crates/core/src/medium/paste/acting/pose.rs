@@ -1,9 +1,9 @@
 //! Where the hairs touch: the patch of a brush that is held somewhere and pressed so far, and how its hairs' ends trail behind.
 
 use super::PasteTool;
-use super::brush::{Column, stream};
+use super::brush::Column;
 use super::{Step, sweep};
-use crate::medium::paste::noise::{along, step};
+use crate::medium::paste::noise::{along, step, stream};
 use crate::sheet::Sheet;
 
 /// How a brush is held.

@@ -1,12 +1,10 @@
 //! Paint that is squeezed out on both sides of the way: what the outermost hairs give up, laid in a strip beside them.
 
-use super::brush::stream;
 use super::pose::corner;
 use super::{PasteTool, Step, sweep};
 use crate::medium::paste::blocks::{BAND_VALUES, BODY, FILM_VALUES, FILMS, STROKE, TOP, TOP_UM};
 use crate::medium::paste::exchange::{LaneStep, Pixel, Tally, heap};
-use crate::medium::paste::noise::{along, step};
-use crate::num;
+use crate::medium::paste::noise::{along, step, stream, toward};
 use crate::sheet::{Changed, Sheet, TILE};
 
 /// Width of the strip, mm, and where in it paint lies highest, as a share of it.
@@ -18,10 +16,6 @@ const BESIDE_UM: f32 = 25.0;
 const OVER: f32 = 0.12;
 /// Lanes beside the outermost that give as well, on either side.
 const NEIGHBOURS: usize = 2;
-
-fn toward(x: f32) -> f32 {
-    1.0 - num::exp(-x)
-}
 
 impl PasteTool {
     /// Squeezes paint out and lays it, after a step.
