@@ -134,7 +134,7 @@ impl Truth {
     fn new(size: [f64; 2]) -> Self {
         let ground = common::ground(saltmarsh_core::ground::Surface::Rough);
         let mut bed = common::sheet(&ground, size, COARSE);
-        common::bed(&mut bed);
+        under(&mut bed, size);
         let (top, far) = (0.5 * size[1] - 1.0, size[0] - 4.0);
         // It leans, presses more and less, slows down, crosses its own way, and comes a second time.
         let stroke = |(y, seconds): (f64, f64)| {
@@ -156,14 +156,11 @@ impl Truth {
 
     fn sum(&self, tool: &Tool, pixel: f64) -> String {
         let mut s = common::sheet(&self.ground, self.size, pixel);
-        if tool.medium.name() == "paste" {
-            // Something wet to meet, and bare ground.
-            let way = common::pull([3.0, 0.5 * self.size[1]], [20.0, 0.5 * self.size[1] + 3.0], 0.6);
-            common::draw(&demo_tool("hog-round"), &way, &mut s);
-        } else if tool.action != Action::Lay && pixel == COARSE {
+        let bare = self.size == NARROW && tool.action == Action::Lay;
+        if !bare && pixel == COARSE {
             s.restore(&self.bed);
-        } else if tool.action != Action::Lay {
-            common::bed(&mut s);
+        } else if !bare {
+            under(&mut s, self.size);
         }
         common::draw(tool, &self.gesture, &mut s);
         s.checksum()
@@ -220,9 +217,18 @@ impl Truth {
     }
 }
 
+/// What tools meet: powder, or for brushes something wet with bare ground beside it.
+fn under(s: &mut saltmarsh_core::sheet::Sheet, size: [f64; 2]) {
+    if size == NARROW {
+        return common::bed(s);
+    }
+    let middle = 0.5 * size[1];
+    common::draw(&demo_tool("hog-round"), &common::pull([3.0, middle], [20.0, middle + 3.0], 0.6), s);
+}
+
 /// Sheets with room for a stick, and for a broad brush.
 const NARROW: [f64; 2] = [24.0, 10.0];
-const WIDE: [f64; 2] = [64.0, 38.0];
+const WIDE: [f64; 2] = [44.0, 30.0];
 const COARSE: f64 = 0.5;
 const FINE: f64 = 0.1;
 
