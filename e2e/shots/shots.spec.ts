@@ -174,6 +174,27 @@ test("charcoal, enlarged", async ({ page }) => {
   await page.screenshot({ path: join(folder, "charcoal-enlarged.png") });
 });
 
+test("oil, enlarged", async ({ page }) => {
+  const demo = (path: string) => join(repository, "demo", path);
+  const strip = (tool: string, gesture: string, on: string, mm: string, dpi: number) => {
+    const png = execFileSync(program, [
+      "render", "--tool", demo(`tools/${tool}.json`), "--gesture", demo(`gestures/${gesture}.inkml`),
+      "--on", on, "--lit", "--sheet-mm", mm, "--dpi", String(dpi), "--out", "-",
+    ]);
+    return `data:image/png;base64,${png.toString("base64")}`;
+  };
+  const rows = [
+    ["Hog flat 18 mm, light to firm, on fine canvas", strip("hog-flat", "press-ramp", "bare", "0,-3,80,20", 300)],
+    ["Dry brush over coarse canvas", strip("dry-brush", "slow-pull", "bare", "0,-3,80,20", 300)],
+    ["Hog round 8 mm over three wet stripes, × 2", strip("hog-round", "press-ramp", "stripes", "28,0,40,14", 600)],
+    ["A blender over three wet stripes, × 2", strip("soft-blender", "press-ramp", "stripes", "28,0,40,14", 600)],
+  ];
+  const body = rows.map(([label, src]) => `<p style="margin:6px 0">${label}</p><img src="${src}" style="width:945px;display:block">`).join("");
+  await page.setContent(`<body style="margin:0;padding:8px 16px;width:945px;background:#f3f1ec;font:13px sans-serif">${body}</body>`);
+  await page.setViewportSize({ width: 977, height: 800 });
+  await page.screenshot({ path: join(folder, "oil-enlarged.png"), fullPage: true });
+});
+
 test("what moves powder, and its balance", async ({ bench, page }) => {
   await page.getByRole("combobox", { name: "Tool", exact: true }).click();
   await page.getByRole("option", { name: "Finger", exact: true }).click();
@@ -187,9 +208,9 @@ test("every tool of the demo, enlarged", async ({ page }) => {
   const demo = (path: string) => join(repository, "demo", path);
   const { tools } = JSON.parse(readFileSync(demo("demo.json"), "utf8")) as { tools: string[] };
   const cells = tools.map((file) => {
-    const { name, intent } = JSON.parse(readFileSync(demo(file), "utf8")) as { name: string; intent: string };
+    const { name, intent, medium } = JSON.parse(readFileSync(demo(file), "utf8")) as { name: string; intent: string; medium: string };
     const gesture = /point|edge|thin|pencil|corner/.test(file) ? "hatching" : "scrub";
-    const png = execFileSync(program, ["render", "--tool", demo(file), "--gesture", demo(`gestures/${gesture}.inkml`), "--sheet-mm", "0,0,42,14", "--dpi", "300", "--out", "-"]);
+    const png = execFileSync(program, ["render", "--tool", demo(file), "--gesture", demo(`gestures/${gesture}.inkml`), "--sheet-mm", "0,0,42,14", "--dpi", "300", "--out", "-", ...(medium === "paste" ? ["--lit"] : [])]);
     const src = `data:image/png;base64,${png.toString("base64")}`;
     return `<figure style="margin:0"><img src="${src}" style="width:620px;image-rendering:pixelated;display:block"><figcaption><b>${name}</b> ${intent}</figcaption></figure>`;
   });

@@ -307,3 +307,19 @@ fn a_lifting_brush_takes_paint_off_and_keeps_it() {
     assert!(taken > 0.1 * before, "took {taken} of {before} mm³");
     assert!((balance.held.mm3 / taken - 1.0).abs() < 1e-3, "holds {} of {taken}", balance.held.mm3);
 }
+
+#[test]
+fn a_brush_goes_on_with_what_it_has_and_another_shape_is_another_brush() {
+    let tool = brush("lay", 16.0, &format!(r#"{SMALL}, "load.ml": 0.01"#));
+    let mut s = sheet(&canvas(), [44.0, 16.0], 0.2);
+    let way = pulled(125.0, [4.0, 8.0], [38.0, 8.0], 0.6, 0.75);
+    let (first, carried) = run(&tool, &way, &mut s, None);
+    assert!(first.brought.mm3 > 9.0 && first.held.mm3 < 0.9 * first.brought.mm3, "{first:?}");
+    let (second, _) = run(&tool, &way, &mut s, Some(&carried));
+    assert_eq!(second.brought.mm3, 0.0, "nothing is loaded anew");
+    assert!(off(second.held_before, first.held) < 1e-9 && second.held.mm3 < first.held.mm3);
+    let mut wider = tool.clone();
+    set(&mut wider, "tip.width_mm", Value::Number(7.0));
+    let (other, _) = run(&wider, &way, &mut s, Some(&carried));
+    assert!(other.held_before.mm3 == 0.0 && other.brought.mm3 > 9.0, "{other:?}");
+}

@@ -64,11 +64,22 @@ pub struct Belly {
     pub full: f32,
 }
 
-/// The shape of a brush.
+/// What makes a brush the same brush.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Shape {
+    pub outline: Outline,
+    /// Half the width of the ferrule and half its thickness, mm.
+    pub half_mm: [f64; 2],
+    /// Width in which wet hair draws together, mm.
+    pub tuft_mm: f64,
+    /// Of its hairs, the same in every stroke.
+    pub seed: u64,
+}
+
+/// A brush with what it holds.
 #[derive(Debug, Clone)]
 pub struct Brush {
-    pub outline: Outline,
-    pub half_mm: [f64; 2],
+    pub shape: Shape,
     pub lanes: Vec<Lane>,
     pub columns: Vec<Column>,
     pub bellies: Vec<Belly>,
@@ -98,9 +109,9 @@ impl Tuft {
 }
 
 impl Brush {
-    /// A clean brush. `seed`: of its hairs, the same in every stroke.
-    pub fn new(outline: Outline, half_mm: [f64; 2], tuft_mm: f64, seed: u64) -> Self {
-        let [a, b] = half_mm;
+    /// A clean brush.
+    pub fn new(shape: Shape) -> Self {
+        let Shape { outline, half_mm: [a, b], tuft_mm, seed } = shape;
         let power = |v: f64| libm::copysign(libm::pow(v.abs(), 2.0 / outline.exponent), v);
         let at = |t: f64| [power(libm::cos(t)), power(libm::sin(t))];
         // Places at equal steps of the outline's length.
@@ -167,7 +178,7 @@ impl Brush {
         columns.iter_mut().enumerate().for_each(|(i, c)| c.belly = i / BELLY);
         let none = Belly { paints: [Stuff::NONE; 2], found: Stuff::NONE, full: 1.0 };
         let tufts = vec![Tuft::default(); tufts];
-        Self { outline, half_mm, lanes, columns, bellies: vec![none; bellies], tufts, rims: [Stuff::NONE; 2] }
+        Self { shape, lanes, columns, bellies: vec![none; bellies], tufts, rims: [Stuff::NONE; 2] }
     }
 
     /// Everything it holds.

@@ -19,20 +19,25 @@ fn reached(x: [f32; 4]) -> [f32; 4] {
 /// Share of its width over which a lane gives back what it ploughed, at least.
 const NARROWEST: f32 = 0.5;
 
-/// What of a lane is the same for all its values in a step.
+/// What is the same for all lanes in a step.
 pub(super) struct Moment {
+    /// How far the brush is lowered now, and was at the most lately, as of hairs of 22 mm.
     pub(super) w: f32,
     pub(super) peak: f32,
+    /// Way of the pass and of this step, mm.
     pub(super) way: f32,
     pub(super) travel: f32,
+    /// By how much the study's P has risen.
     pub(super) press_rise: f32,
+    /// Share of what it would lay.
     pub(super) flow: f32,
+    /// Number by which pixels know the stroke, and side of a pixel, mm.
     pub(super) stroke: f32,
     pub(super) sheet_mm: f64,
 }
 
 impl PasteTool {
-    /// What a leading lane does in a step (the study's model, 5 to 7).
+    /// What lane `k` does, whose hairs' ends stand at `place` and have slipped so far over an area, with a part of what their column has.
     pub(super) fn lane(
         &mut self,
         k: usize,
@@ -45,7 +50,7 @@ impl PasteTool {
         let lane = self.brush.lanes[k];
         let under = self.cells.at(place, moment.stroke, sheet, &mut self.lie);
         let seed = self.seed;
-        let [half, _] = self.brush.half_mm;
+        let [half, _] = self.brush.shape.half_mm;
         let column = &mut self.brush.columns[lane.column];
         let (w, peak, way) = (moment.w, moment.peak, moment.way);
         let sigma = slip + 0.25 * moment.press_rise;
@@ -101,8 +106,11 @@ impl PasteTool {
             * step(travel.min(1.5 * way) / 2.5)
             * firm
             * (0.8 + 0.8 * bn).max(0.15);
-        let on_outline =
-            if self.brush.outline.round { k as f32 * LANE_MM as f32 } else { (lane.alpha * half) as f32 };
+        let on_outline = if self.brush.shape.outline.round {
+            k as f32 * LANE_MM as f32
+        } else {
+            (lane.alpha * half) as f32
+        };
         let place = on_outline + 0.22 * tuft.wander + 0.10 * bn + 8.0;
         let from_edge = (1.0 - lane.alpha.abs() as f32) * half as f32;
         let side = if from_edge < 0.35 { 1.0 } else { 0.0 };
@@ -135,7 +143,7 @@ impl PasteTool {
         ]);
         let back_body = toward(sigma / (1.8 * lambda.max(0.2)));
         let idle = make.idle_ends && edge > 0.7;
-        // A lane that is squeezed between its neighbours gives back no more than over a third of its own width: it would draw a wire.
+        // A lane that is squeezed between its neighbours gives back no more than over half of its own width: it would draw a wire.
         let per = if idle { 0.0 } else { 1.0 / area.max(NARROWEST * slip * LANE_MM as f32).max(1e-7) };
         let unit_own = column.own.unit();
         let unit_found = column.found.unit();

@@ -23,10 +23,14 @@ pub fn outside() -> f32 {
 
 /// Fills a clean brush as its tool is loaded.
 pub fn fill_in_place(brush: &mut Brush, tool: &Settings<'_>) {
-    let [half, thick] = brush.half_mm;
-    let length = tool.number("tip.hair_length_mm") * brush.outline.length;
-    let holds =
-        hair::holds_mm3(tool.chosen("tip.hair"), [2.0 * half, 2.0 * thick], length, brush.outline.round);
+    let [half, thick] = brush.shape.half_mm;
+    let length = tool.number("tip.hair_length_mm") * brush.shape.outline.length;
+    let holds = hair::holds_mm3(
+        tool.chosen("tip.hair"),
+        [2.0 * half, 2.0 * thick],
+        length,
+        brush.shape.outline.round,
+    );
     // mm³ are thousands of µm·mm².
     let volume = 1e3 * (1e3 * tool.number("load.ml")).min(holds) as f32;
     let full = FED_FROM * 1e3 * holds as f32 / brush.bellies.len() as f32;

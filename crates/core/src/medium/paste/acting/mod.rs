@@ -25,7 +25,7 @@ use super::hair::{self, Stiffness};
 use super::make::Make;
 use super::parameters;
 use super::profile::Profile;
-use brush::Brush;
+use brush::{Brush, Shape};
 use cells::Cells;
 use lie::Lie;
 use pose::{Pose, Stance};
@@ -35,10 +35,10 @@ const STEP_MM: f64 = 0.2;
 /// How often the ferrule's tilt is told apart, degrees.
 const TILT_STEP: f64 = 5.0;
 
-/// What a brush carries from stroke to stroke.
-#[derive(Clone)]
+/// What a brush carries from stroke to stroke, and what it had to give when it was fresh, µm·mm².
 struct Kept {
     brush: Brush,
+    full: f64,
 }
 
 /// A brush with paint in use.
@@ -49,6 +49,7 @@ pub struct PasteTool {
     profile: Profile,
     /// How the hairs bend, by steps of tilt.
     bends: Vec<Option<Stiffness>>,
+    /// Diameter (mm), modulus (GPa), free length (mm) and number of the hairs, and how unevenly long they are (mm).
     hair: [f64; 5],
     splay: f64,
     turned_by: TurnedBy,
@@ -57,9 +58,10 @@ pub struct PasteTool {
     lie: Lie,
     brought: Amount,
     held_before: Amount,
-    /// Number of the pass, for chance, and travel of the tool before this gesture, mm.
+    /// Travel of the tool before this gesture, and in its passes that are over, mm.
     before_mm: f64,
     passes_mm: f64,
+    /// What it had to give when it was fresh, µm·mm².
     full: f64,
     /// Where the tip last was, and the step that is open.
     last: Option<Pose>,
@@ -86,24 +88,25 @@ impl PasteTool {
         let outline = parameters::outline(tool.chosen("tip.ferrule"));
         let half_mm = parameters::halves(tool);
         let seed = u64::from(tool.seed);
-        let kept = carried.and_then(|c| c.inside.downcast_ref::<Kept>());
-        let fresh = || {
-            let mut brush = Brush::new(outline, half_mm, n("tip.tuft_mm"), seed);
-            if tool.action == Action::Lay {
-                loading::fill_in_place(&mut brush, tool);
+        let shape = Shape { outline, half_mm, tuft_mm: n("tip.tuft_mm"), seed };
+        // A brush of another shape is another brush.
+        let kept = carried.and_then(|c| c.inside.downcast_ref::<Kept>()).filter(|k| k.brush.shape == shape);
+        let (brush, full, [brought, held_before]) = match kept {
+            Some(kept) => (kept.brush.clone(), kept.full, [Amount::default(), kept.brush.holds()]),
+            None => {
+                let mut brush = Brush::new(shape);
+                if tool.action == Action::Lay {
+                    loading::fill_in_place(&mut brush, tool);
+                }
+                let (full, loaded) = (loading::store(&brush), brush.holds());
+                (brush, full, [loaded, Amount::default()])
             }
-            brush
         };
-        let (brush, held_before) = match kept {
-            Some(kept) => (kept.brush.clone(), kept.brush.holds()),
-            None => (fresh(), Amount::default()),
-        };
-        let brought = if kept.is_some() { Amount::default() } else { brush.holds() };
         let length = n("tip.hair_length_mm") * outline.length;
         Self {
             seed,
             make: Make::of(tool),
-            full: loading::store(&brush),
+            full,
             brush,
             profile: Profile::new(seed, sheet.pixel_mm() as f32),
             bends: Vec::new(),
@@ -129,14 +132,19 @@ impl PasteTool {
 
     /// How far a force lowers the ferrule, mm, in a brush tilted so.
     fn lowered(&mut self, force_gf: f64, tilt_deg: f64) -> f64 {
-        let i = libm::round(tilt_deg.clamp(0.0, 80.0) / TILT_STEP) as usize;
-        if self.bends.len() <= i {
-            self.bends.resize(i + 1, None);
+        let u = tilt_deg.clamp(0.0, 80.0) / TILT_STEP;
+        let i = u as usize;
+        if self.bends.len() <= i + 1 {
+            self.bends.resize(i + 2, None);
         }
         let [mm, gpa, length, count, uneven] = self.hair;
-        self.bends[i]
-            .get_or_insert_with(|| Stiffness::new(mm, gpa, length, count, uneven, i as f64 * TILT_STEP))
-            .lowered_mm(force_gf)
+        let mut at = |i: usize| {
+            self.bends[i]
+                .get_or_insert_with(|| Stiffness::new(mm, gpa, length, count, uneven, i as f64 * TILT_STEP))
+                .lowered_mm(force_gf)
+        };
+        let (low, high) = (at(i), at(i + 1));
+        low + (high - low) * (u - i as f64)
     }
 
     /// Direction of the ferrule's width on the sheet, radians.
@@ -160,7 +168,7 @@ impl Acting for PasteTool {
         if self.full > 0.0 { (loading::store(&self.brush) / self.full).min(1.0) } else { 0.0 }
     }
 
-    fn open(&mut self, at: &At, sheet: &Sheet) -> Next {
+    fn open(&mut self, at: &At, _sheet: &Sheet) -> Next {
         let lowered = self.lowered(at.qualities.get(Quality::Force), at.signals.tilt_deg);
         let pose = Pose {
             place: [at.place.x, at.place.y],
@@ -169,7 +177,7 @@ impl Acting for PasteTool {
             press: 22.0 * lowered / self.hair[2],
             heading: at.signals.heading_deg.to_radians(),
         };
-        self.step = self.go_to(pose, sheet);
+        self.step = self.go_to(pose);
         Next { spacing_mm: STEP_MM, along_mm: STEP_MM }
     }
 
@@ -199,7 +207,10 @@ impl Acting for PasteTool {
     fn carried(&self) -> Carried {
         let mut brush = self.brush.clone();
         brush.lift();
-        Carried { travel_mm: self.before_mm + self.passes_mm, inside: Rc::new(Kept { brush }) }
+        Carried {
+            travel_mm: self.before_mm + self.passes_mm,
+            inside: Rc::new(Kept { brush, full: self.full }),
+        }
     }
 
     fn balance(&self) -> Balance {

@@ -4,7 +4,6 @@ use super::PasteTool;
 use super::brush::Column;
 use super::{Step, sweep};
 use crate::medium::paste::noise::{along, step, stream};
-use crate::sheet::Sheet;
 
 /// How a brush is held.
 #[derive(Debug, Clone, Copy)]
@@ -51,7 +50,7 @@ const FREE_MM: f64 = 22.0;
 impl PasteTool {
     /// The step from where the tip last was to a pose; nothing where it does not touch in between. Lands and lifts exactly where
     /// the press passes nought, so that neither hangs on how long steps are.
-    pub(super) fn go_to(&mut self, pose: Pose, _sheet: &Sheet) -> Option<Step> {
+    pub(super) fn go_to(&mut self, pose: Pose) -> Option<Step> {
         let before = self.last.replace(pose);
         let touched = self.stance.is_some();
         if pose.press <= 0.0 {
@@ -80,7 +79,7 @@ impl PasteTool {
         self.peak = pose.press;
         let axes = self.axes(&pose);
         self.trail_in_place(&pose, 0.0);
-        let round = self.brush.outline.round;
+        let round = self.brush.shape.outline.round;
         let lanes = self.places(&pose, axes, if round { 0.0 } else { 1.0 }, 0.0);
         self.stance = Some(Stance { pose, axes, lanes });
     }
@@ -103,11 +102,11 @@ impl PasteTool {
 
     /// Half axes of the patch, mm.
     fn axes(&self, pose: &Pose) -> [f64; 2] {
-        let [half, thick] = self.brush.half_mm;
+        let [half, thick] = self.brush.shape.half_mm;
         let w = pose.press.max(0.0);
         let spread = w + 0.55 * (self.peak - w).max(0.0);
         let wide = half * (1.0 + 0.9 * self.splay * w / FREE_MM);
-        let outline = self.brush.outline;
+        let outline = self.brush.shape.outline;
         let opened = |at: f64| libm::sqrt((spread / at).min(1.0));
         if outline.round {
             let a = half * (spread / 3.4).min(1.0 + 0.15 * self.splay);
@@ -120,7 +119,7 @@ impl PasteTool {
 
     /// Draws the hairs' ends after their roots: each is pulled only when farther off than a hair so bent reaches.
     fn trail_in_place(&mut self, pose: &Pose, travel: f64) {
-        let [half, thick] = self.brush.half_mm;
+        let [half, thick] = self.brush.shape.half_mm;
         let (seed, w) = (self.seed, pose.press.max(0.0));
         let scale = self.hair[2] / FREE_MM;
         let wide = half * (1.0 + 0.9 * self.splay * w / FREE_MM);
@@ -159,10 +158,10 @@ impl PasteTool {
 
     /// Places of the lanes: ends of their hairs and their own place on the outline, which is `wide` and `thick` so far opened.
     fn places(&self, pose: &Pose, [a, b]: [f64; 2], wide: f64, thick: f64) -> Vec<[f64; 2]> {
-        let [half, _] = self.brush.half_mm;
+        let [half, _] = self.brush.shape.half_mm;
         let full = half * (1.0 + 0.9 * self.splay * pose.press.max(0.0) / FREE_MM);
         let [ac, asn] = unit(pose.direction);
-        let slant = self.brush.outline.slant;
+        let slant = self.brush.shape.outline.slant;
         self.brush
             .lanes
             .iter()
