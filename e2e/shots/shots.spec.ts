@@ -186,7 +186,7 @@ test("oil, enlarged", async ({ page }) => {
   const rows = [
     ["Hog flat 18 mm, light to firm, on fine canvas", strip("hog-flat", "press-ramp", "bare", "0,-3,80,20", 300)],
     ["Dry brush over coarse canvas", strip("dry-brush", "slow-pull", "bare", "0,-3,80,20", 300)],
-    ["Hog round 8 mm over three wet stripes, × 2", strip("hog-round", "press-ramp", "stripes", "28,0,40,14", 600)],
+    ["Hog round 10 mm over three wet stripes, × 2", strip("hog-round", "press-ramp", "stripes", "28,0,40,14", 600)],
     ["A blender over three wet stripes, × 2", strip("soft-blender", "press-ramp", "stripes", "28,0,40,14", 600)],
   ];
   const body = rows.map(([label, src]) => `<p style="margin:6px 0">${label}</p><img src="${src}" style="width:945px;display:block">`).join("");

@@ -5,7 +5,7 @@ import { expect, test } from "../bench";
 
 test("a brush is loaded with a mixture, laid over wet paint, and kept", async ({ bench, page }) => {
   await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: /^Hog round 8 mm/ }).click();
+  await page.getByRole("option", { name: /^Hog round 10 mm/ }).click();
   await bench.settled();
   const draft = bench.strip("Slow pull", "draft");
   const blue = await bench.shown(draft);
@@ -43,7 +43,7 @@ test("a brush is loaded with a mixture, laid over wet paint, and kept", async ({
   await bench.keep.click();
   await expect(bench.status).toContainText("as kept in v2");
   const tools = await bench.ask<{ id: string; name: string }[]>("/tools");
-  const mine = tools.find((t) => t.name === "Hog round 8 mm");
+  const mine = tools.find((t) => t.name === "Hog round 10 mm");
   const kept = await bench.ask<{ kept: { document: { parameters: Record<string, unknown> } } }>(`/tools/${mine?.id}`);
   expect(kept.kept.document.parameters["load.paint"]).toEqual({ PBr7bu: 1, PO20: 6, PW6: 5 });
 });
