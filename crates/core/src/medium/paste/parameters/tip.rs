@@ -51,7 +51,7 @@ pub fn outline(ferrule: Ferrule) -> Outline {
 pub const OWN: &[Parameter] = &[
     Parameter::choice::<Ferrule>("tip.ferrule", Station::Tip, "Ferrule", "flat", "How the hairs are set: the outline in which they touch."),
     Parameter::choice::<Hair>("tip.hair", Station::Tip, "Hair", "hog", "What the hairs are made of. Their diameter, stiffness, ends and tufts can be taken as this kind's own; how much paint they hold is.").idle(super::brings_nothing),
-    Parameter::number("tip.width_mm", Station::Tip, "Width", "mm", [0.5, 60.0, 0.1, 18.0], "Width of the ferrule; the diameter of a round one.").by_ratio(),
+    Parameter::number("tip.width_mm", Station::Tip, "Width", "mm", [0.1, 40.0, 0.1, 18.0], "Width of the ferrule; the diameter of a round one.").by_ratio(),
     Parameter::number("tip.thick_mm", Station::Tip, "Thickness", "mm", [0.5, 20.0, 0.1, 4.0], "Thickness of the ferrule across its width.").by_ratio().idle(|s| outline(s.chosen("tip.ferrule")).round.then_some("a round ferrule is as thick as it is wide")),
     Parameter::number("tip.angle_deg", Station::Tip, "Angle", "°", [0.0, 360.0, 1.0, 90.0], "Direction of the width on the sheet, from the right, clockwise. A response to lean, barrel or heading adds to it.").driven_as(Quality::Angle),
     Parameter::choice::<TurnedBy>("tip.angle_from", Station::Tip, "Turned by", "bearing", "What turns the ferrule; the angle is added."),
