@@ -1,6 +1,6 @@
 /** One parameter: its name, what was kept beside what is drafted, a slider or choice, and why it does not act. */
 
-import { withParameter, type Value } from "../model/tool";
+import { sameValue, withParameter, type Value } from "../model/tool";
 import { ImageField } from "../images/ImageField";
 import { Choice, NumberField, Toggle } from "../ui/controls";
 import { Slider } from "../ui/Slider";
@@ -19,7 +19,7 @@ export function ParameterRow({ id }: { id: string }) {
   if (!p || !document) return null;
   const value = document.parameters[id] ?? "";
   const before = kept?.parameters[id] ?? value;
-  const changed = JSON.stringify(before) !== JSON.stringify(value);
+  const changed = !sameValue(before, value);
   const reason = reasons?.find((r) => r.id === id)?.reason ?? "";
   const set = (next: Value) => edit((d) => withParameter(d, id, next));
   const written = (v: unknown) =>

@@ -37,10 +37,17 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 /** Station of a response: where its quality's own value lives is where it acts, but it is tuned at Touch. */
 export const RESPONSE_STATION: Station = "touch";
 
+/** Whether two values are the same; mixtures are where they hold the same parts, in whatever order. */
+export function sameValue(a: Value | undefined, b: Value | undefined): boolean {
+  if (typeof a !== "object" || typeof b !== "object") return a === b;
+  const codes = Object.keys(a);
+  return codes.length === Object.keys(b).length && codes.every((code) => a[code] === b[code]);
+}
+
 /** Parameters that differ, by id. */
 export function changedParameters(kept: ToolDocument, draft: ToolDocument): string[] {
   const ids = new Set([...Object.keys(kept.parameters), ...Object.keys(draft.parameters)]);
-  return [...ids].filter((id) => kept.parameters[id] !== draft.parameters[id]);
+  return [...ids].filter((id) => !sameValue(kept.parameters[id], draft.parameters[id]));
 }
 
 /** Responses that differ, were added or are gone, by id. */
