@@ -3,7 +3,7 @@
 use super::PasteTool;
 use super::brush::Column;
 use super::{Step, sweep};
-use crate::medium::paste::noise::{along, step, stream};
+use crate::medium::paste::noise::{along, smooth, stream};
 
 /// How a brush is held.
 #[derive(Debug, Clone, Copy)]
@@ -59,7 +59,7 @@ impl PasteTool {
                 Pose::between(&b, &pose, share.clamp(0.0, 1.0))
             });
             let out = lifted.map(|end| self.step_to(end));
-            self.lifts = true;
+            self.lifts = touched;
             return out;
         }
         if !touched {
@@ -113,7 +113,7 @@ impl PasteTool {
             return [a, a];
         }
         let a = if outline.opens { wide * (0.03 + 0.97 * opened(2.8)) } else { wide };
-        let s = f64::from(step((w / 3.2) as f32));
+        let s = f64::from(smooth((w / 3.2) as f32));
         [a, 0.5 * thick * s * (0.75 + 0.25 * w / 3.0)]
     }
 
@@ -188,4 +188,36 @@ fn unit(angle: f64) -> [f64; 2] {
 /// A place on the sheet's lattice.
 pub(super) fn corner(place: [f64; 2], origin: [f64; 2], pixel: f64) -> sweep::Corner {
     [0, 1].map(|k| libm::round((place[k] - origin[k]) / pixel * sweep::LATTICE) as i64)
+}
+
+#[cfg(test)]
+mod tests {
+    use std::rc::Rc;
+
+    use super::*;
+    use crate::ground::Ground;
+    use crate::image::Images;
+    use crate::sheet::Sheet;
+    use crate::tool::Tool;
+
+    #[test]
+    fn a_brush_that_hovered_before_it_landed_lands_once() {
+        let tool = Tool::parse(
+            r#"{"format": "saltmarsh.tool", "version": 2, "name": "t", "medium": "paste", "action": "lay", "seed": 5,
+                "ground": {"surface": "canvas-fine"}, "parameters": {}, "responses": []}"#,
+        )
+        .expect("a brush");
+        let ground = Ground::new(&tool.ground, &Images::default()).expect("a ground");
+        let sheet = Sheet::new(Rc::new(ground), 64, 64, 0.2, [0.0; 2]).expect("a sheet");
+        let mut brush = PasteTool::new(&tool.settings(), &sheet, None);
+        let mut pose = |x: f64, press: f64| {
+            let step = brush.go_to(Pose { place: [x, 4.0], direction: 0.0, heading: 0.0, press });
+            (step.is_some(), std::mem::take(&mut brush.lifts))
+        };
+        let steps = [(1.0, -0.3), (1.2, -0.1), (1.4, 0.4), (1.6, 0.5), (1.8, -0.1)];
+        assert_eq!(
+            steps.map(|(x, press)| pose(x, press)),
+            [(false, false), (false, false), (true, false), (true, false), (true, true)]
+        );
+    }
 }
