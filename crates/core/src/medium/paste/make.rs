@@ -34,8 +34,8 @@ pub struct Make {
     pub own: f32,
     /// Share of the outermost lanes' paint that is squeezed out.
     pub rim: f32,
-    /// It takes only what it can replace.
-    pub gives_first: bool,
+    /// Share of what it would take that it takes even where it cannot replace it.
+    pub takes_free: f32,
     /// Its end lanes do nothing (they would draw wires of old colour).
     pub idle_ends: bool,
     /// How much paint evens out between neighbouring lanes a mm.
@@ -66,25 +66,15 @@ impl Make {
             carry: 1.0 / n("mix.carry_mm"),
             own: n("mix.own"),
             rim: n("relief.rim"),
-            gives_first: true,
+            takes_free: 0.0,
             idle_ends: false,
             sideways: 3.3 * (1.0 + 3.0 * (1.0 - thin)),
         };
         match tool.action {
-            Action::Lay => base,
+            // The less it gives of its own, the more it is a blender.
+            Action::Lay => base.toward(&base.blending(pickup, drag), (1.0 - 2.0 * base.own).max(0.0)),
             // What it has is what it found.
-            Action::Blend => Self {
-                exchange: pickup / 0.25 / 0.8,
-                exchange_um: 25.0,
-                cut: 1.6 * drag,
-                surfaces: (4.0 * pickup).min(1.0),
-                absorbs: 0.2 * pickup,
-                own: 0.0,
-                rim: 0.0,
-                gives_first: false,
-                idle_ends: true,
-                ..base
-            },
+            Action::Blend => Self { own: 0.0, idle_ends: true, ..base.blending(pickup, drag) },
             _ => Self {
                 exchange: pickup / 0.25 / 2.0,
                 exchange_um: 25.0,
@@ -93,9 +83,38 @@ impl Make {
                 own: 1.0,
                 lay_um: 0.0,
                 rim: 0.0,
-                gives_first: false,
+                takes_free: 1.0,
                 ..base
             },
+        }
+    }
+
+    /// As a brush that brings nothing and moves what it finds.
+    fn blending(self, pickup: f32, drag: f32) -> Self {
+        Self {
+            exchange: pickup / 0.25 / 0.8,
+            exchange_um: 25.0,
+            cut: 1.6 * drag,
+            surfaces: (4.0 * pickup).min(1.0),
+            absorbs: 0.2 * pickup,
+            rim: 0.0,
+            takes_free: 1.0,
+            ..self
+        }
+    }
+
+    /// Between two that differ in how they exchange.
+    fn toward(self, other: &Self, share: f32) -> Self {
+        let mix = |a: f32, b: f32| a + (b - a) * share;
+        Self {
+            exchange: mix(self.exchange, other.exchange),
+            exchange_um: mix(self.exchange_um, other.exchange_um),
+            cut: mix(self.cut, other.cut),
+            surfaces: mix(self.surfaces, other.surfaces),
+            absorbs: mix(self.absorbs, other.absorbs),
+            rim: mix(self.rim, other.rim),
+            takes_free: mix(self.takes_free, other.takes_free),
+            ..self
         }
     }
 }

@@ -211,7 +211,8 @@ impl Brush {
             (c.under, c.contact, c.press, c.trails, c.travel) = (None, 0.0, 0.0, None, 0.0);
         }
         let rims = std::mem::replace(&mut self.rims, [Stuff::NONE; 2]);
-        rims.iter().for_each(|rim| self.bellies[0].found.add(rim));
+        let last = self.bellies.len() - 1;
+        rims.iter().zip([0, last]).for_each(|(rim, side)| self.bellies[side].found.add(rim));
         self.tufts.fill(Tuft::default());
     }
 }

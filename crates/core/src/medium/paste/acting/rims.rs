@@ -1,10 +1,11 @@
 //! Paint that is squeezed out on both sides of the way: what the outermost hairs give up, laid in a strip beside them.
 
 use super::pose::corner;
+use super::stepping::Front;
 use super::{PasteTool, Step, sweep};
-use crate::medium::paste::blocks::{BAND_VALUES, BODY, FILM_VALUES, FILMS, STROKE, TOP, TOP_UM};
-use crate::medium::paste::exchange::{LaneStep, Pixel, Tally, heap};
-use crate::medium::paste::noise::{along, step, stream, toward};
+use crate::medium::paste::blocks::{STROKE, TOP_UM, blocks_of_in_place};
+use crate::medium::paste::exchange::{heap, pixel_at};
+use crate::medium::paste::noise::{along, smooth, stream, toward};
 use crate::sheet::{Changed, Sheet, TILE};
 
 /// Width of the strip, mm, and where in it paint lies highest, as a share of it.
@@ -21,21 +22,20 @@ impl PasteTool {
     /// Squeezes paint out and lays it, after a step.
     pub(super) fn rims_in_place(
         &mut self,
-        (move_, number): (&Step, f32),
-        lane_steps: &[Option<LaneStep>],
-        tallies: &[Tally],
+        (step, number): (&Step, f32),
+        Front { lanes, tallies, .. }: &Front,
         sheet: &mut Sheet,
         changed: &mut Changed,
     ) {
-        let Some(from) = &move_.from else { return };
-        if self.make.rim <= 0.0 || move_.travel < 1e-3 {
+        let Some(from) = &step.from else { return };
+        if self.make.rim <= 0.0 || step.travel < 1e-3 {
             return;
         }
-        let way = [0, 1].map(|k| (move_.to.pose.place[k] - from.pose.place[k]) / move_.travel);
+        let way = [0, 1].map(|k| (step.to.pose.place[k] - from.pose.place[k]) / step.travel);
         // Leading lanes by their place across the way.
-        let across = |k: usize| move_.to.lanes[k][1] * way[0] - move_.to.lanes[k][0] * way[1];
-        let count = lane_steps.len();
-        let leading = || (0..count).filter(|k| lane_steps[*k].is_some());
+        let across = |k: usize| step.to.lanes[k][1] * way[0] - step.to.lanes[k][0] * way[1];
+        let count = lanes.len();
+        let leading = || (0..count).filter(|k| lanes[*k].is_some());
         let ends = [
             leading().min_by(|a, b| across(*a).total_cmp(&across(*b))),
             leading().max_by(|a, b| across(*a).total_cmp(&across(*b))),
@@ -45,12 +45,9 @@ impl PasteTool {
             let outwards = if side == 0 { -WIDE_MM } else { WIDE_MM };
             let beside: Vec<usize> = (0..=2 * NEIGHBOURS)
                 .map(|i| (end + count + i - NEIGHBOURS) % count)
-                .filter(|k| lane_steps[*k].is_some())
+                .filter(|k| lanes[*k].is_some())
                 .collect();
-            let slip = libm::hypot(
-                move_.to.lanes[end][0] - from.lanes[end][0],
-                move_.to.lanes[end][1] - from.lanes[end][1],
-            ) as f32;
+            let slip = step.slip(end);
             let touches = |k: usize| {
                 let t = &tallies[k];
                 if t.pixels > 0.0 {
@@ -61,23 +58,27 @@ impl PasteTool {
             };
             // All of them must touch, or a rim is drawn without a brush.
             let least = beside.iter().map(|k| touches(*k)).fold(1.0, f32::min);
-            let press = (move_.to.pose.press / 3.0).clamp(0.0, 1.0) as f32;
+            let press = (step.to.pose.press / 3.0).clamp(0.0, 1.0) as f32;
             for k in &beside {
                 let column = &mut self.brush.columns[self.brush.lanes[*k].column];
                 let share = self.make.rim * 0.7 * toward(slip / 0.5);
                 // What a brush of its own colour alone ploughs from below stays below.
                 let of_body = if self.make.own < 1.0 { share } else { 0.0 };
+                // Of what it gave so much again, of own and found as it gave them.
+                let again = 0.55 * self.make.rim * press * tallies[*k].gave;
+                let of_own = lanes[*k].as_ref().map_or(1.0, |l| l.of_own);
                 let squeezed = [
                     column.bow_top.take(share),
                     column.bow_body.take(of_body),
-                    column.own.take_volume(0.55 * self.make.rim * press * tallies[*k].gave),
+                    column.own.take_volume(again * of_own),
+                    column.found.take_volume(again * (1.0 - of_own)),
                 ];
                 squeezed.iter().for_each(|s| self.brush.rims[side].add(s));
             }
             let travel = self.brush.columns[self.brush.lanes[end].column].travel;
             let uneven = (1.0 + 1.5 * along(self.seed, stream::RIM, side, travel / 2.5)).clamp(0.05, 2.5);
-            let lays = (toward(slip / 0.6) * uneven * step((least - 0.5) / 0.3)).min(0.9);
-            let strip = [from.lanes[end], move_.to.lanes[end]]
+            let lays = (toward(slip / 0.6) * uneven * smooth((least - 0.5) / 0.3)).min(0.9);
+            let strip = [from.lanes[end], step.to.lanes[end]]
                 .map(|p| [p, [p[0] - way[1] * outwards, p[1] + way[0] * outwards]]);
             self.heap_in_place(side, strip, lays, number, sheet, changed);
             // What stays flows back.
@@ -127,13 +128,9 @@ impl PasteTool {
                 let out = if outwards { u } else { 1.0 - u };
                 let profile = if out < PEAK { out / PEAK } else { (1.0 - out) / (1.0 - PEAK) };
                 let key = (x / TILE, y / TILE);
-                let tile = sheet.tile_in_place(key.0, key.1);
-                [&TOP, &BODY, &FILMS].into_iter().for_each(|l| tile.make_in_place(l));
-                let [top, body, films] =
-                    tile.blocks_in_place([&TOP, &BODY, &FILMS]).map(|b| b.expect("it was made"));
-                let index = (y % TILE) * TILE + x % TILE;
-                let films = &mut films[index * FILM_VALUES..(index + 1) * FILM_VALUES];
-                let thick = films[STROKE] == number && films[TOP_UM] > BESIDE_UM;
+                let mut blocks = blocks_of_in_place(sheet.tile_in_place(key.0, key.1));
+                let pixel = pixel_at(&mut blocks, (y % TILE) * TILE + x % TILE, 0.0);
+                let thick = pixel.films[STROKE] == number && pixel.films[TOP_UM] > BESIDE_UM;
                 let um = (height * profile).min(MOST_UM) * if thick { OVER } else { 1.0 };
                 let um = um.min(left / mm2);
                 if um <= 0.0 {
@@ -141,9 +138,6 @@ impl PasteTool {
                 }
                 left -= um * mm2;
                 changed.tile(key, [x % TILE, y % TILE, x % TILE + 1, y % TILE + 1]);
-                let place = index * BAND_VALUES..(index + 1) * BAND_VALUES;
-                let pixel =
-                    Pixel { top: &mut top[place.clone()], body: &mut body[place], films, ground: 0.0 };
                 heap(pixel, um, &unit, number);
             });
         }
