@@ -8,7 +8,7 @@ use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::{Hand, Sample};
 use saltmarsh_core::image::Grey;
 use saltmarsh_core::medium::{Amount, Carried};
-use saltmarsh_core::relief::{flat, light};
+use saltmarsh_core::relief::{flat, light, lit};
 use saltmarsh_core::sheet::{Changed, Rect, Sheet, Snapshot};
 use saltmarsh_core::stroke::{Engine, Trace, advice, under};
 use saltmarsh_core::tip::Shelf;
@@ -67,13 +67,12 @@ impl Beds {
     }
 }
 
-/// Left, top, right and bottom of every tile's part that changed.
-fn pixels_of(changed: &Changed, lit: bool) -> Vec<u32> {
+/// Left, top, right and bottom of every tile's part of a sheet that looks otherwise since it changed.
+fn pixels_of(changed: &Changed, sheet: &Sheet, is_lit: bool) -> Vec<u32> {
     // Under light a pixel is seen by the slopes around it.
-    let more = if lit { light::LOOKS } else { 0 };
-    let grown =
-        |r: Rect| [r.left.saturating_sub(more), r.top.saturating_sub(more), r.right + more, r.bottom + more];
-    changed.rects().flat_map(|r| grown(r).map(|v| v as u32)).collect()
+    let more = if is_lit { lit::LOOKS } else { 0 };
+    let seen = changed.rects().map(|r| r.grown(more, sheet.rect()));
+    seen.flat_map(|r| [r.left, r.top, r.right, r.bottom].map(|v| v as u32)).collect()
 }
 
 impl Surface {
@@ -149,10 +148,9 @@ impl Surface {
     /// Works off what was heard until about so many `pixels` were visited; gives left, top, right, bottom of what changed, a
     /// rectangle a tile.
     pub fn work(&mut self, pixels: usize) -> Vec<u32> {
-        self.engine
-            .as_mut()
-            .map(|e| pixels_of(&e.work(pixels, &mut self.sheet), self.lit))
-            .unwrap_or_default()
+        let Some(engine) = self.engine.as_mut() else { return Vec::new() };
+        let changed = engine.work(pixels, &mut self.sheet);
+        pixels_of(&changed, &self.sheet, self.lit)
     }
 
     /// Works off what was heard and ends the gesture; its trace stays, and what the tool carries.
@@ -171,7 +169,8 @@ impl Surface {
 
     /// Lets so many steps of time go over the sheet; gives what changed, as [`Surface::work`] does.
     pub fn advance(&mut self, steps: u32) -> Vec<u32> {
-        pixels_of(&self.sheet.advance(u64::from(steps)), self.lit)
+        let changed = self.sheet.advance(u64::from(steps));
+        pixels_of(&changed, &self.sheet, self.lit)
     }
 
     /// How long a step of time is, s.

@@ -66,6 +66,40 @@ fn bad_documents_are_refused_with_field_and_limit() {
 }
 
 #[test]
+fn what_goes_by_ratio_never_goes_to_nought() {
+    use saltmarsh_core::chain::Kind;
+    for p in saltmarsh_core::medium::MEDIA.iter().flat_map(|m| m.parameters().iter()) {
+        if let Kind::Number { low, ratio: true, .. } = p.kind {
+            assert!(low > 0.0, "{} begins at {low}: a slider by ratio has no place for it", p.id);
+        }
+    }
+}
+
+#[test]
+fn a_paint_is_refused_by_pigment_and_limit() {
+    let refused = |paint: serde_json::Value| {
+        let mut document: serde_json::Value =
+            serde_json::from_str(&demo_tool("hog-flat").canonical()).expect("JSON");
+        document["parameters"]["load.paint"] = paint;
+        Tool::from_json(document).expect_err("no paint").field
+    };
+    let many: serde_json::Map<String, serde_json::Value> =
+        saltmarsh_core::paint::pigment::all().iter().take(9).map(|p| (p.code.clone(), json!(1))).collect();
+    for (paint, field) in [
+        (json!({"PX99": 1}), "parameters.load.paint.PX99"),
+        (json!({"PB29": -1}), "parameters.load.paint.PB29"),
+        (json!({"PB29": 1001}), "parameters.load.paint.PB29"),
+        (json!({"PB29": 0}), "parameters.load.paint"),
+        (json!({}), "parameters.load.paint"),
+        (json!({"PB29": null}), "parameters.load.paint"),
+        (json!("PB29"), "parameters.load.paint"),
+        (serde_json::Value::Object(many), "parameters.load.paint"),
+    ] {
+        assert_eq!(refused(paint.clone()), field, "{paint}");
+    }
+}
+
+#[test]
 fn documents_come_back_as_they_were_and_hash_alike() {
     for name in ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stick", "chalk-side"] {
         let tool = demo_tool(name);

@@ -68,7 +68,7 @@ export function ParameterRow({ id }: { id: string }) {
           />
         )
       )}
-      {!reason && <Nature parameter={id} />}
+      <Nature parameter={id} />
     </div>
   );
 }

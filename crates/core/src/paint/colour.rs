@@ -38,6 +38,23 @@ pub fn decode(encoded: f64) -> f64 {
     if encoded <= 0.04045 { encoded / 12.92 } else { libm::pow((encoded + 0.055) / 1.055, 2.4) }
 }
 
+/// Linear values of the 256 levels of sRGB.
+pub fn decoded() -> &'static [f32; 256] {
+    static TABLE: OnceLock<[f32; 256]> = OnceLock::new();
+    TABLE.get_or_init(|| std::array::from_fn(|v| decode(v as f64 / 255.0) as f32))
+}
+
+/// Steps of linear light that [`encoded8`] tells apart.
+const STEPS: usize = 4096;
+
+/// The level of sRGB that is nearest to a linear value, 0..1, in steps of 1/4095.
+pub fn encoded8(linear: f32) -> u8 {
+    static TABLE: OnceLock<[u8; STEPS]> = OnceLock::new();
+    let level = |i: usize| libm::round(255.0 * encode(i as f64 / (STEPS - 1) as f64)) as u8;
+    let table = TABLE.get_or_init(|| std::array::from_fn(level));
+    table[(linear.clamp(0.0, 1.0) * (STEPS - 1) as f32) as usize]
+}
+
 /// Light (Y) of an sRGB colour, 0..1, of its white (IEC 61966-2-1).
 pub fn luminance(encoded: [f64; 3]) -> f64 {
     let [r, g, b] = encoded.map(decode);

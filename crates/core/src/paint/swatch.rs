@@ -1,11 +1,13 @@
 //! What a paint looks like: the four swatches by which a painter knows it.
 
+use std::collections::BTreeMap;
+
 use serde::Serialize;
 
 use super::bands::Spectrum;
 use super::colour::Display;
 use super::film;
-use super::pigment::{self, MOST_PARTS};
+use super::pigment;
 use crate::error::{Result, within};
 
 /// Parts of titanium white to one of the paint in its tint.
@@ -32,10 +34,10 @@ pub struct Swatches {
 ///
 /// # Errors
 /// Passes on what [`pigment::check_parts`] refuses; names `medium` where it is not 0 to 1.
-pub fn of(parts: &std::collections::BTreeMap<String, f64>, medium: f64) -> Result<Swatches> {
+pub fn of(parts: &BTreeMap<String, f64>, medium: f64) -> Result<Swatches> {
     pigment::check_parts(parts)?;
     within("medium", medium, 0.0, 1.0, "")?;
-    let sum: f64 = parts.values().sum::<f64>().max(1.0 / MOST_PARTS);
+    let sum: f64 = parts.values().sum();
     let share = |white: f64| {
         let own = parts.iter().map(|(code, n)| (code.as_str(), n / sum * (1.0 - medium) / (1.0 + white)));
         pigment::mix(own.chain([("PW6", white / (1.0 + white))]))

@@ -25,7 +25,7 @@ pub fn blur_mm(distance_mm: f64) -> f64 {
 /// Blurs 8-bit RGBA (`width` a row, pixels of `pixel_mm`) in linear light as an eye at `distance_mm` does; alpha stays.
 pub fn from_afar_in_place(rgba: &mut [u8], width: usize, pixel_mm: f64, distance_mm: f64) {
     let sigma = blur_mm(distance_mm) / pixel_mm;
-    let linear: Vec<f32> = (0..256).map(|v| colour::decode(v as f64 / 255.0) as f32).collect();
+    let linear = colour::decoded();
     for c in 0..3 {
         let channel: Vec<f32> = rgba.chunks_exact(4).map(|p| linear[usize::from(p[c])]).collect();
         let blurred = crate::blur::gaussian(&channel, width, sigma);

@@ -5,7 +5,7 @@
 //! and roughness are tuned by eye after the paste study.
 
 use super::fresnel;
-use super::lit::heights;
+use super::lit::{LOOKS, heights};
 use super::raking::Light;
 use crate::medium::{Eye, Look};
 use crate::paint::colour;
@@ -39,26 +39,15 @@ const WET: f32 = 0.32;
 const BARE: f32 = 0.62;
 /// Index of oil paint's surface.
 const INDEX: f64 = 1.5;
-/// How much darker a place is that lies lower than what is around it, for each µm over its pixel, and at most.
+/// How much darker a place is that lies lower than its neighbours by as much as a pixel is wide, and at most.
 const CAVITY: f32 = 0.3;
-/// How far a pixel's light looks.
-pub const LOOKS: usize = 2;
-
 /// `rect` of a sheet under light: RGBA, 4 bytes a pixel, row by row. A part is lit as in the whole.
 pub fn rgba(sheet: &Sheet, rect: Rect, lighting: Lighting) -> Vec<u8> {
-    let all = sheet.rect();
-    let wide = Rect {
-        left: rect.left.saturating_sub(LOOKS),
-        top: rect.top.saturating_sub(LOOKS),
-        right: (rect.right + LOOKS).min(all.right),
-        bottom: (rect.bottom + LOOKS).min(all.bottom),
-    };
+    let wide = rect.grown(LOOKS, sheet.rect());
     let (width, rows) = (wide.right - wide.left, wide.bottom - wide.top);
     let surface = heights(sheet, wide);
     let lamp = Lamp::new(lighting, sheet.pixel_mm());
-    let decode: Vec<f32> = (0..256).map(|v| colour::decode(f64::from(v) / 255.0) as f32).collect();
-    let encode: Vec<u8> =
-        (0..4096).map(|v| libm::round(255.0 * colour::encode(f64::from(v) / 4095.0)) as u8).collect();
+    let decode = colour::decoded();
     let eye = Eye::on(sheet);
     let mut looks = [eye.ground(); TILE];
     let mut out = Vec::with_capacity(4 * (rect.right - rect.left) * (rect.bottom - rect.top));
@@ -79,7 +68,7 @@ pub fn rgba(sheet: &Sheet, rect: Rect, lighting: Lighting) -> Vec<u8> {
                     |dx: isize, dy: isize| at(px.saturating_add_signed(dx), py.saturating_add_signed(dy));
                 let [r, g, b] = eye.colour(look).map(|v| decode[usize::from(v)]);
                 let lit = lamp.on([r, g, b], look, around);
-                out.extend(lit.map(|v| encode[(v.clamp(0.0, 1.0) * 4095.0) as usize]));
+                out.extend(lit.map(colour::encoded8));
                 out.push(255);
             }
             x = end;
@@ -138,5 +127,31 @@ impl Lamp {
         let gleam = self.mirrored * facets * shade(facing) * shade(normal[2]) * 0.25 / normal[2].max(0.1);
         let gleam = self.lighting.gloss * strength * 3.0 * gleam * (0.15 + 0.85 * look.gloss);
         rgb.map(|c| c * diffuse + gleam)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn look(gloss: f32) -> Look {
+        Look { reflectance: [0.2; 8], laid: true, gloss, film: 0.0, film_colour: [0.0; 3] }
+    }
+
+    #[test]
+    fn slopes_that_face_the_lamp_are_brighter_and_wet_ones_gleam() {
+        let lamp = Lamp::new(Lighting::default(), 0.1);
+        // Light comes from the upper left: a slope that rises to the right and down faces it.
+        let slope = |rise: f32| move |dx: isize, dy: isize| rise * (dx + dy) as f32;
+        let matt = |rise: f32| lamp.on([0.2; 3], &look(0.0), slope(rise))[0];
+        assert!(matt(30.0) > 1.2 * matt(0.0) && matt(-30.0) < 0.8 * matt(0.0));
+        // The facets that mirror the lamp stand at half its angle from the zenith: there wet paint is brightest.
+        let gleam = |rise: f32| lamp.on([0.0; 3], &look(1.0), slope(rise))[0];
+        let steps: Vec<f32> = (0..60).map(|i| gleam(i as f32)).collect();
+        let brightest = (0..60).max_by(|a, b| steps[*a].total_cmp(&steps[*b])).expect("some") as f32;
+        // The rise of µm over 0.1 mm that tilts by 24° along the diagonal, exaggerated 1.5 times.
+        let want = libm::tanf(24.0_f32.to_radians()) * 100.0 / 1.5 / std::f32::consts::SQRT_2;
+        assert!((brightest - want).abs() < 6.0, "brightest at {brightest} µm, the mirror stands at {want}");
+        assert!(gleam(brightest) > 2.0 * lamp.on([0.0; 3], &look(0.0), slope(brightest))[0]);
     }
 }

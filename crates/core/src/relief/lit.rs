@@ -5,7 +5,7 @@ use crate::ground::Feel;
 use crate::sheet::{Rect, Sheet, TILE, TILE_PIXELS};
 
 /// How far a pixel's normal looks: one neighbour on each side.
-const LOOKS: usize = 1;
+pub const LOOKS: usize = 1;
 
 /// Heights of a rectangle of a sheet from the mean level of its bare ground, µm, row by row: the ground's and those of all media.
 pub fn heights(sheet: &Sheet, rect: Rect) -> Vec<f32> {
@@ -28,13 +28,7 @@ pub fn heights(sheet: &Sheet, rect: Rect) -> Vec<f32> {
 /// `rect` of a sheet as matt plaster under a light: RGBA, 4 bytes a pixel, row by row. It is what the whole sheet shows there: the
 /// heights around it are read as far as normals look.
 pub fn rgba(sheet: &Sheet, rect: Rect, depth: f64, light: Light) -> Vec<u8> {
-    let all = sheet.rect();
-    let wide = Rect {
-        left: rect.left.saturating_sub(LOOKS),
-        top: rect.top.saturating_sub(LOOKS),
-        right: (rect.right + LOOKS).min(all.right),
-        bottom: (rect.bottom + LOOKS).min(all.bottom),
-    };
+    let wide = rect.grown(LOOKS, sheet.rect());
     let width = wide.right - wide.left;
     let lit = raking::rgba(&heights(sheet, wide), width, sheet.pixel_mm(), depth, light);
     let row = |y: usize| {

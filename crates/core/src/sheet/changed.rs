@@ -21,6 +21,16 @@ impl Rect {
         }
     }
 
+    /// With `by` pixels more on every side, as far as `whole` goes.
+    pub fn grown(self, by: usize, whole: Rect) -> Rect {
+        Rect {
+            left: self.left.saturating_sub(by).max(whole.left),
+            top: self.top.saturating_sub(by).max(whole.top),
+            right: (self.right + by).min(whole.right),
+            bottom: (self.bottom + by).min(whole.bottom),
+        }
+    }
+
     /// Of a tile at `(x, y)` with its window `[x0, y0, x1, y1)`.
     pub fn of_tile((x, y): (usize, usize), [x0, y0, x1, y1]: [usize; 4]) -> Rect {
         let (left, top) = (x * TILE, y * TILE);
@@ -68,6 +78,11 @@ impl Changed {
 
     pub fn is_empty(&self) -> bool {
         self.0.is_empty()
+    }
+
+    /// The tiles that changed.
+    pub fn tiles(&self) -> impl Iterator<Item = (usize, usize)> {
+        self.0.iter().map(|(key, _)| *key)
     }
 
     /// What changed, a rectangle a tile.

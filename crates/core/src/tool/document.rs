@@ -83,6 +83,11 @@ impl Tool {
             let field = format!("responses[{i}]");
             read_response(response).map_err(|e| e.within(&field))?;
         }
+        for (id, value) in json.get("parameters").and_then(Json::as_object).into_iter().flatten() {
+            let read: std::result::Result<Value, _> = serde_json::from_value(value.clone());
+            let message = "must be a number, true or false, a text, or pigments with their parts";
+            read.map_err(|_| FieldError::new(id.as_str(), message).within("parameters"))?;
+        }
         let mut tool: Tool =
             serde_json::from_value(json).map_err(|e| FieldError::new("document", e.to_string()))?;
         tool.fill_in();

@@ -1,11 +1,11 @@
 /** How paste shows itself: oil and acrylic with bristles. */
 
 import type { MediumViews } from "../views";
-import { Balance } from "./Balance";
+import { Moved } from "./Moved";
 import { ribbon } from "./ribbon";
 
 export const paste: MediumViews = {
-  stations: { mix: { Picture: Balance } },
+  stations: { mix: { Picture: Moved } },
   ribbon,
   traced: { column: "touched", label: "share touched" },
 };

@@ -7,31 +7,26 @@
 use crate::lanes::{LANES, Lanes, four};
 use crate::medium::Amount;
 use crate::paint::BANDS;
-use crate::sheet::{Layout, Sheet, TILE_PIXELS};
+use crate::sheet::{Layout, Sheet, TILE_PIXELS, Tile};
 
 /// Bands of the film that the last stroke laid, and of what was there before it: K·X, then S·X.
-pub static TOP: Layout = Layout {
-    name: "paste on top",
-    order: 20,
-    values: BAND_VALUES,
-    beside: 0,
-    material: 0..BAND_VALUES,
-    tells: true,
-    fresh: &[],
-    dried: &[],
-    clock: None,
-};
-pub static BODY: Layout = Layout {
-    name: "paste below",
-    order: 21,
-    values: BAND_VALUES,
-    beside: 0,
-    material: 0..BAND_VALUES,
-    tells: true,
-    fresh: &[],
-    dried: &[],
-    clock: None,
-};
+pub static TOP: Layout = bands_of("paste on top", 20);
+pub static BODY: Layout = bands_of("paste below", 21);
+
+const fn bands_of(name: &'static str, order: u8) -> Layout {
+    Layout {
+        name,
+        order,
+        values: BAND_VALUES,
+        beside: 0,
+        material: 0..BAND_VALUES,
+        tells: true,
+        fresh: &[],
+        dried: &[],
+        clock: None,
+    }
+}
+
 /// Volumes and covers of both, and the stroke that laid the top.
 pub static FILMS: Layout = Layout {
     name: "paste",
@@ -57,6 +52,13 @@ pub const BODY_UM: usize = 2;
 pub const BODY_COVER: usize = 3;
 /// Number of the stroke that laid the top, from 1.
 pub const STROKE: usize = 4;
+
+/// The blocks of a tile that paste acts on, made where they are not there: top, body and films.
+pub fn blocks_of_in_place(tile: &mut Tile) -> [&mut [f32]; 3] {
+    let all = [&TOP, &BODY, &FILMS];
+    all.into_iter().for_each(|l| tile.make_in_place(l));
+    tile.blocks_in_place(all).map(|b| b.expect("it was made"))
+}
 
 /// K·X and S·X of a film, four bands at a time.
 pub type Bands = [Lanes; VECTORS];

@@ -43,12 +43,13 @@ const FRICTION: f64 = 0.5;
 const GF_PER_N: f64 = 101.971_621;
 /// Shares of the hairs' unevenness at which their pushes are summed.
 const SAMPLES: [f64; 9] = [-1.2, -0.8, -0.5, -0.2, 0.0, 0.2, 0.5, 0.8, 1.2];
-const STEPS: usize = 96;
+/// Steps of lowering, closer the less it is lowered: the force of a hair begins as its square root.
+const STEPS: usize = 128;
 
 /// How a brush bends under a force.
 #[derive(Debug, Clone)]
 pub struct Stiffness {
-    /// Force, gf, at lowerings of so many parts of the free length.
+    /// Force, gf, at lowerings from `low` to `high` of the free length.
     force_gf: Vec<f64>,
     length_mm: f64,
     low: f64,
@@ -68,7 +69,8 @@ impl Stiffness {
             let hairs = SAMPLES.iter().map(|s| (w + s * uneven_mm / length_mm).max(0.0));
             count * hairs.map(|q| if q > 0.0 { push(q) } else { 0.0 }).sum::<f64>() / SAMPLES.len() as f64
         };
-        let force_gf = (0..=STEPS).map(|i| force(low + (high - low) * i as f64 / STEPS as f64)).collect();
+        let at = |i: usize| i as f64 / STEPS as f64;
+        let force_gf = (0..=STEPS).map(|i| force(low + (high - low) * at(i) * at(i))).collect();
         Self { force_gf, length_mm, low, high }
     }
 
@@ -80,13 +82,14 @@ impl Stiffness {
         let i = self.force_gf.partition_point(|f| *f < force_gf).clamp(1, STEPS);
         let (a, b) = (self.force_gf[i - 1], self.force_gf[i]);
         let share = if b > a { ((force_gf - a) / (b - a)).min(1.0) } else { 0.0 };
-        (self.low + (self.high - self.low) * (i as f64 - 1.0 + share) / STEPS as f64) * self.length_mm
+        let u = (i as f64 - 1.0 + share) / STEPS as f64;
+        (self.low + (self.high - self.low) * u * u) * self.length_mm
     }
 
     /// The force at a lowering, gf.
     pub fn force_gf(&self, lowered_mm: f64) -> f64 {
-        let u = (lowered_mm / self.length_mm - self.low) / (self.high - self.low) * STEPS as f64;
-        let u = u.clamp(0.0, STEPS as f64);
+        let share = (lowered_mm / self.length_mm - self.low) / (self.high - self.low);
+        let u = STEPS as f64 * libm::sqrt(share.clamp(0.0, 1.0));
         let i = (u as usize).min(STEPS - 1);
         self.force_gf[i] + (self.force_gf[i + 1] - self.force_gf[i]) * (u - i as f64)
     }
@@ -126,6 +129,16 @@ mod tests {
         for force in [0.5, 2.0, 10.0, 30.0, 60.0] {
             let back = brush.force_gf(brush.lowered_mm(force));
             assert!((back / force - 1.0).abs() < 0.01, "{force} gf: {back}");
+        }
+        // Hairs of one length share the force: each bends as the beam solved forwards for its part of it.
+        let even = Stiffness::new(0.2, 2.5, 22.0, 300.0, 0.0, 20.0);
+        let across = 0.5 * libm::cos(20.0_f64.to_radians()) + libm::sin(20.0_f64.to_radians());
+        for force in [2.0, 10.0, 40.0] {
+            let newton = force / 101.971_621 / 300.0 * across;
+            let load = newton * 22.0 * 22.0 / (2500.0 * std::f64::consts::PI * libm::pow(0.2, 4.0) / 64.0);
+            let want = 22.0 * cantilever::bend(load).horizontal;
+            let got = even.lowered_mm(force);
+            assert!((got / want - 1.0).abs() < 0.01, "{force} gf: {got} mm for {want}");
         }
         // Twice as many hairs, twice the force; a hair twice as thick is 16 times as stiff.
         let w = brush.lowered_mm(10.0);

@@ -48,7 +48,7 @@ pub fn along(seed: u64, stream: u64, which: usize, x: f32) -> f32 {
 
 /// Smooth step of 0..1.
 #[inline]
-pub fn step(x: f32) -> f32 {
+pub fn smooth(x: f32) -> f32 {
     let x = x.clamp(0.0, 1.0);
     x * x * (3.0 - 2.0 * x)
 }

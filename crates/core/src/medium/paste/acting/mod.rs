@@ -82,6 +82,16 @@ struct Step {
     travel: f64,
 }
 
+impl Step {
+    /// How far the hairs' end at a lane slipped over the sheet, mm.
+    fn slip(&self, lane: usize) -> f32 {
+        let to = self.to.lanes[lane];
+        self.from
+            .as_ref()
+            .map_or(0.0, |f| libm::hypot(to[0] - f.lanes[lane][0], to[1] - f.lanes[lane][1]) as f32)
+    }
+}
+
 impl PasteTool {
     pub fn new(tool: &Settings<'_>, sheet: &Sheet, carried: Option<&Carried>) -> Self {
         let n = |id: &str| tool.number(id);

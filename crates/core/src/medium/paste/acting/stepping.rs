@@ -3,8 +3,8 @@
 use super::leading::{Moment, strength};
 use super::pose::{Stance, corner};
 use super::{PasteTool, Step, sweep};
-use crate::medium::paste::blocks::{BAND_VALUES, BODY, FILM_VALUES, FILMS, TOP};
-use crate::medium::paste::exchange::{Done, LaneStep, Pixel, Stroke, Tally, meet};
+use crate::medium::paste::blocks::blocks_of_in_place;
+use crate::medium::paste::exchange::{Done, LaneStep, Stroke, Tally, meet, pixel_at};
 use crate::medium::{Acting, At, Mark};
 use crate::sheet::{Changed, Sheet, TILE};
 
@@ -14,6 +14,22 @@ fn pair<T>(all: &mut [T], a: usize, b: usize) -> [&mut T; 2] {
     let (head, tail) = all.split_at_mut(high);
     let (x, y) = (&mut head[low], &mut tail[0]);
     if a < b { [x, y] } else { [y, x] }
+}
+
+/// The front of a step: the triangles that its leading sides sweep, what each lane does there, and what it gave and took.
+pub(super) struct Front {
+    triangles: Vec<Triangle>,
+    /// A lane that does not lead does nothing.
+    pub(super) lanes: Vec<Option<LaneStep>>,
+    pub(super) tallies: Vec<Tally>,
+}
+
+/// A part of what the side from a lane to the next sweeps.
+struct Triangle {
+    lane: usize,
+    corners: [sweep::Corner; 3],
+    /// Share of the next lane at the corners.
+    shares: [f32; 3],
 }
 
 impl PasteTool {
@@ -26,27 +42,7 @@ impl PasteTool {
         sheet: &mut Sheet,
         changed: &mut Changed,
     ) -> (Done, usize) {
-        let mut done = Done::default();
-        let Some(from) = &step.from else { return (done, 0) };
-        let (pixel, origin) = (sheet.pixel_mm(), sheet.raster().origin_mm);
-        let on_lattice = |s: &Stance| -> Vec<sweep::Corner> {
-            s.lanes.iter().map(|p| corner(*p, origin, pixel)).collect()
-        };
-        let (before, now) = (on_lattice(from), on_lattice(&step.to));
-        let count = now.len();
-        let quad = |k: usize| {
-            let next = (k + 1) % count;
-            sweep::triangles([before[k], before[next]], [now[k], now[next]])
-        };
-        // Area that each lane sweeps, mm²: half of what lies on either side.
-        let mm2 = (pixel / sweep::LATTICE) * (pixel / sweep::LATTICE) * 0.25;
-        let mut areas = vec![0.0_f32; count];
-        for k in 0..count {
-            let area = quad(k).iter().map(|(t, _)| sweep::leads(*t)).sum::<i64>();
-            let half = (area as f64 * mm2) as f32;
-            areas[k] += half;
-            areas[(k + 1) % count] += half;
-        }
+        let Some(from) = &step.from else { return (Done::default(), 0) };
         let moment = Moment {
             w: step.to.pose.press as f32,
             peak: self.peak as f32,
@@ -55,37 +51,17 @@ impl PasteTool {
             press_rise: (strength(step.to.pose.press) - strength(from.pose.press)).max(0.0),
             flow,
             stroke: at.known_as as f32,
-            sheet_mm: pixel,
+            sheet_mm: sheet.pixel_mm(),
         };
-        // A column that leads on both sides, as where the tip lands, shares what it has between them.
-        let mut leading = vec![0_u8; self.brush.columns.len()];
-        for (lane, area) in self.brush.lanes.iter().zip(&areas) {
-            leading[lane.column] += u8::from(*area > 0.0);
-        }
-        let mut lane_steps: Vec<Option<LaneStep>> = Vec::with_capacity(count);
-        for k in 0..count {
-            let slip =
-                libm::hypot(step.to.lanes[k][0] - from.lanes[k][0], step.to.lanes[k][1] - from.lanes[k][1])
-                    as f32;
-            let leads = areas[k] > 0.0;
-            let part = 1.0 / f32::from(leading[self.brush.lanes[k].column].max(1));
-            let place = step.to.lanes[k];
-            lane_steps.push(leads.then(|| self.lane(k, place, [slip, areas[k], part], &moment, sheet)));
-        }
-        let mut tallies = vec![Tally::NONE; count];
-        let visits =
-            self.visit_in_place(&quad, &mut lane_steps, &mut tallies, &moment, sheet, changed, &mut done);
-        for k in 0..count {
-            if let Some(LaneStep { of_own, .. }) = lane_steps[k] {
-                let slip = libm::hypot(
-                    step.to.lanes[k][0] - from.lanes[k][0],
-                    step.to.lanes[k][1] - from.lanes[k][1],
-                ) as f32;
-                self.settle(k, slip + 0.25 * moment.press_rise, of_own, &tallies[k]);
+        let mut front = self.front(from, step, &moment, sheet);
+        let (done, visits) = self.visit_in_place(&mut front, &moment, sheet, changed);
+        for (k, lane) in front.lanes.iter().enumerate() {
+            if let Some(LaneStep { of_own, .. }) = lane {
+                self.settle(k, step.slip(k) + 0.25 * moment.press_rise, *of_own, &front.tallies[k]);
             }
         }
-        self.rims_in_place((step, moment.stroke), &lane_steps, &tallies, sheet, changed);
-        self.even_out(&lane_steps, moment.travel);
+        self.rims_in_place((step, moment.stroke), &front, sheet, changed);
+        self.even_out(&front.lanes, moment.travel);
         if std::mem::take(&mut self.lifts) {
             self.brush.lift();
             (self.stance, self.way_mm) = (None, 0.0);
@@ -93,98 +69,83 @@ impl PasteTool {
         (done, visits)
     }
 
-    /// Exchanges with every pixel that the leading sides sweep.
-    #[allow(clippy::too_many_arguments)]
-    fn visit_in_place(
-        &mut self,
-        quad: &impl Fn(usize) -> [([sweep::Corner; 3], [f32; 3]); 2],
-        lane_steps: &mut [Option<LaneStep>],
-        tallies: &mut [Tally],
-        moment: &Moment,
-        sheet: &mut Sheet,
-        changed: &mut Changed,
-        done: &mut Done,
-    ) -> usize {
-        let size = [sheet.width(), sheet.height()];
-        let count = lane_steps.len();
-        // The tiles that sides lie over.
-        let mut boxes: Vec<((usize, usize), [usize; 4])> = Vec::new();
-        for k in 0..count {
-            for (corners, _) in quad(k) {
-                if sweep::leads(corners) == 0 {
-                    continue;
-                }
-                let Some(rect) = sweep::bounds(corners, size) else { continue };
-                for (key, window) in rect.tiles() {
-                    match boxes.iter_mut().rev().find(|(b, _)| *b == key) {
-                        Some((_, b)) => {
-                            *b = [
-                                b[0].min(window[0]),
-                                b[1].min(window[1]),
-                                b[2].max(window[2]),
-                                b[3].max(window[3]),
-                            ];
-                        }
-                        None => boxes.push((key, window)),
-                    }
+    /// What leads in a step, and what it would do.
+    fn front(&mut self, from: &Stance, step: &Step, moment: &Moment, sheet: &Sheet) -> Front {
+        let (pixel, origin) = (sheet.pixel_mm(), sheet.raster().origin_mm);
+        let on_lattice = |s: &Stance| -> Vec<sweep::Corner> {
+            s.lanes.iter().map(|p| corner(*p, origin, pixel)).collect()
+        };
+        let (before, now) = (on_lattice(from), on_lattice(&step.to));
+        let count = now.len();
+        let mut triangles = Vec::with_capacity(count);
+        // Area that each lane sweeps, mm²: half of what lies on either side.
+        let mm2 = (pixel / sweep::LATTICE) * (pixel / sweep::LATTICE) * 0.25;
+        let mut areas = vec![0.0_f32; count];
+        for lane in 0..count {
+            let next = (lane + 1) % count;
+            for (corners, shares) in sweep::triangles([before[lane], before[next]], [now[lane], now[next]]) {
+                let area = sweep::leads(corners);
+                if area > 0 {
+                    let half = (area as f64 * mm2) as f32;
+                    areas[lane] += half;
+                    areas[next] += half;
+                    triangles.push(Triangle { lane, corners, shares });
                 }
             }
         }
-        if boxes.is_empty() {
-            return 0;
+        // A column that leads on both sides, as where the tip lands, shares what it has between them.
+        let mut leading = vec![0_u8; self.brush.columns.len()];
+        for (lane, area) in self.brush.lanes.iter().zip(&areas) {
+            leading[lane.column] += u8::from(*area > 0.0);
         }
-        boxes.iter().for_each(|(key, window)| changed.tile(*key, *window));
-        let keys: Vec<(usize, usize)> = boxes.iter().map(|b| b.0).collect();
+        let lane = |k: usize| {
+            let part = 1.0 / f32::from(leading[self.brush.lanes[k].column].max(1));
+            let place = step.to.lanes[k];
+            (areas[k] > 0.0).then(|| self.lane(k, place, [step.slip(k), areas[k], part], moment, sheet))
+        };
+        Front { triangles, lanes: (0..count).map(lane).collect(), tallies: vec![Tally::NONE; count] }
+    }
+
+    /// Exchanges with every pixel that the front sweeps; gives what it did, summed over so many pixels.
+    fn visit_in_place(
+        &mut self,
+        Front { triangles, lanes, tallies }: &mut Front,
+        moment: &Moment,
+        sheet: &mut Sheet,
+        changed: &mut Changed,
+    ) -> (Done, usize) {
+        let size = [sheet.width(), sheet.height()];
+        let mut under = Changed::default();
+        triangles.iter().filter_map(|t| sweep::bounds(t.corners, size)).for_each(|rect| under.rect(rect));
+        let keys: Vec<(usize, usize)> = under.tiles().collect();
+        under.rects().for_each(|rect| changed.rect(rect));
         let heights: Vec<_> = keys.iter().map(|key| self.lie.ground(*key, sheet)).collect();
         let stroke = Stroke {
             profile: &self.profile,
             number: moment.stroke,
             pixel_mm2: (moment.sheet_mm * moment.sheet_mm) as f32,
             exchange_um: self.make.exchange_um,
-            gives_first: self.make.gives_first,
+            takes_free: self.make.takes_free,
         };
-        let mut blocks: Vec<_> = sheet
-            .tiles_in_place(&keys)
-            .into_iter()
-            .map(|tile| {
-                [&TOP, &BODY, &FILMS].into_iter().for_each(|l| tile.make_in_place(l));
-                tile.blocks_in_place([&TOP, &BODY, &FILMS]).map(|b| b.expect("it was made"))
-            })
-            .collect();
-        let mut visits = 0;
-        let mut here = 0;
-        for k in 0..count {
-            let next = (k + 1) % count;
-            for (corners, shares) in quad(k) {
-                if sweep::leads(corners) == 0 {
-                    continue;
+        let mut blocks: Vec<_> = sheet.tiles_in_place(&keys).into_iter().map(blocks_of_in_place).collect();
+        let (mut done, mut visits, mut here) = (Done::default(), 0, 0);
+        let count = lanes.len();
+        for Triangle { lane, corners, shares } in triangles {
+            let next = (*lane + 1) % count;
+            let [Some(i), Some(j)] = pair(lanes, *lane, next) else { continue };
+            let [ti, tj] = pair(tallies, *lane, next);
+            sweep::pixels(*corners, *shares, size, |x, y, u| {
+                let key = (x / TILE, y / TILE);
+                if keys[here] != key {
+                    here = keys.iter().position(|k| *k == key).expect("its tile was found before");
                 }
-                let [Some(i), Some(j)] = pair(lane_steps, k, next) else { continue };
-                let [ti, tj] = pair(tallies, k, next);
-                sweep::pixels(corners, shares, size, |x, y, u| {
-                    let key = (x / TILE, y / TILE);
-                    if keys[here] != key {
-                        here = keys.iter().position(|k| *k == key).expect("its tile was found before");
-                    }
-                    let index = (y % TILE) * TILE + x % TILE;
-                    let [top, body, films] = &mut blocks[here];
-                    let pixel = Pixel {
-                        top: &mut top[index * BAND_VALUES..(index + 1) * BAND_VALUES],
-                        body: &mut body[index * BAND_VALUES..(index + 1) * BAND_VALUES],
-                        films: &mut films[index * FILM_VALUES..(index + 1) * FILM_VALUES],
-                        ground: heights[here][index],
-                    };
-                    let one = meet(pixel, [&mut *i, &mut *j], [&mut *ti, &mut *tj], u, &stroke);
-                    done.laid += one.laid;
-                    done.taken += one.taken;
-                    done.contact += one.contact;
-                    done.touched += one.touched;
-                    done.height += one.height;
-                    visits += 1;
-                });
-            }
+                let index = (y % TILE) * TILE + x % TILE;
+                let pixel = pixel_at(&mut blocks[here], index, heights[here][index]);
+                done.add(&meet(pixel, [&mut *i, &mut *j], [&mut *ti, &mut *tj], u, &stroke));
+                visits += 1;
+            });
         }
-        visits
+        (done, visits)
     }
 
     /// What the step was, for the trace.
@@ -201,7 +162,7 @@ impl PasteTool {
             length_mm: 2.0 * axes[0],
             width_mm: 2.0 * axes[1],
             angle_deg: self.direction(at).to_degrees().rem_euclid(360.0),
-            area_mm2: std::f64::consts::PI * axes[0] * axes[1],
+            area_mm2: self.brush.shape.outline.area() * axes[0] * axes[1],
             travel_mm: travel,
             values: vec![
                 press * self.hair[2] / 22.0,

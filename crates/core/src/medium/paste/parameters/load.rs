@@ -37,7 +37,7 @@ pub const OWN: &[Parameter] = &[
         Station::Load,
         "Amount",
         "ml",
-        [0.0, 5.0, 0.01, 0.36],
+        [0.0005, 5.0, 0.0005, 0.36],
         "Paint in the brush. What its hairs cannot hold is not taken.",
     )
     .by_ratio()

@@ -39,7 +39,8 @@ const TOUCH: &[Parameter] = &[
 ];
 
 const GROUND: &[Parameter] = &[
-    ground::TOOTH,
+    // A brush meets one depth of tooth in a whole stroke: no response drives it.
+    Parameter { quality: None, ..ground::TOOTH },
     ground::SCALE,
     ground::SWAP,
     ground::FOLLOW,

@@ -35,6 +35,14 @@ pub struct Outline {
     pub length: f64,
 }
 
+impl Outline {
+    /// Area over that of the product of its half axes: `4·Γ(1 + 1/n)²/Γ(1 + 2/n)` of a superellipse.
+    pub fn area(&self) -> f64 {
+        let n = self.exponent;
+        4.0 * libm::pow(libm::tgamma(1.0 + 1.0 / n), 2.0) / libm::tgamma(1.0 + 2.0 / n)
+    }
+}
+
 pub fn outline(ferrule: Ferrule) -> Outline {
     let flat = Outline { exponent: 10.0, round: false, opens: false, slant: 0.0, spread: 1.0, length: 1.0 };
     match ferrule {
