@@ -34,6 +34,10 @@ fn brush(action: &str, most: f64, parameters: &str) -> Tool {
 /// A small flat of few lanes, which tests can afford.
 const SMALL: &str = r#""tip.width_mm": 5, "tip.thick_mm": 2, "tip.hair_count": 80"#;
 
+/// A small palette knife.
+const KNIFE: &str =
+    r#""tip.ferrule": "blade", "tip.width_mm": 6, "relief.lay_um": 120, "relief.furrow": 0.2"#;
+
 /// From one place to another in `seconds`, pressed on and lifted over a tenth of the way each.
 fn pulled(rate_hz: f64, from: [f64; 2], to: [f64; 2], press: f64, seconds: f64) -> Gesture {
     hand_drawn(rate_hz, seconds, |t| {
@@ -84,6 +88,13 @@ fn a_thousand_mixed_strokes_lose_nothing() {
         ),
         brush("blend", 16.0, SMALL),
         brush("lift", 16.0, SMALL),
+        brush(
+            "cut",
+            16.0,
+            r#""tip.ferrule": "round", "tip.width_mm": 2, "tip.hair_count": 60, "relief.furrow": 0.7"#,
+        ),
+        brush("lay", 60.0, &format!("{KNIFE}, \"load.ml\": 0.01, \"tip.corner\": 0.3")),
+        brush("lift", 60.0, KNIFE),
     ];
     let mut carried: Vec<Option<Carried>> = vec![None; tools.len()];
     let mut brought = Amount::default();
@@ -196,7 +207,7 @@ fn half_and_double_the_resolution_lay_as_much_on_as_much() {
 fn tile_borders_leave_no_seam() {
     const PIXEL: f64 = 0.125;
     let ground = canvas();
-    for tool in [brush("lay", 16.0, SMALL), brush("blend", 16.0, SMALL)] {
+    for tool in [brush("lay", 16.0, SMALL), brush("blend", 16.0, SMALL), brush("lay", 40.0, KNIFE)] {
         let run_by = |by: [usize; 2]| {
             let origin = by.map(|n| -(n as f64) * PIXEL);
             let mut s = Sheet::new(ground.clone(), 400 + by[0], 160 + by[1], PIXEL, origin).expect("a sheet");
@@ -312,4 +323,108 @@ fn a_brush_goes_on_with_what_it_has_and_another_shape_is_another_brush() {
     set(&mut wider, "tip.width_mm", Value::Number(7.0));
     let (other, _) = run(&wider, &way, &mut s, Some(&carried));
     assert!(other.held_before.mm3 == 0.0 && other.brought.mm3 > 9.0, "{other:?}");
+}
+
+#[test]
+fn a_knife_takes_what_stands_over_its_edge_and_a_furrow_shows_what_lies_below() {
+    let mean = |s: &Sheet, rows: std::ops::Range<f64>| {
+        let (pixel, mut sum, mut count) = (s.pixel_mm(), 0.0, 0.0);
+        for y in (rows.start / pixel) as usize..(rows.end / pixel) as usize {
+            for x in (20.0 / pixel) as usize..(30.0 / pixel) as usize {
+                sum += s.pixel(&FILMS, x, y).map_or(0.0, |p| p[TOP_UM] + p[BODY_UM]);
+                count += 1.0;
+            }
+        }
+        sum / count
+    };
+    let film = || {
+        let mut s = sheet(&canvas(), [44.0, 18.0], 0.15);
+        let thick = format!(
+            r#"{SMALL}, "load.endless": true, "relief.lay_um": 200, "relief.reach_um": 700, "relief.rim": 0"#
+        );
+        for y in [5.0, 9.0, 13.0] {
+            run(&brush("lay", 16.0, &thick), &pulled(125.0, [3.0, y], [41.0, y], 0.8, 0.5), &mut s, None);
+        }
+        s
+    };
+    let way = |press: f64| pulled(125.0, [5.0, 9.0], [39.0, 9.0], press, 0.6);
+    // A scraper stands over the ground by its gap, which the force closes.
+    let scraped = |press: f64| {
+        let mut s = film();
+        let before = mean(&s, 8.0..10.0);
+        run(&brush("lift", 60.0, KNIFE), &way(press), &mut s, None);
+        (before, mean(&s, 8.0..10.0))
+    };
+    let ((before, light), (_, firm)) = (scraped(0.4), scraped(1.0));
+    assert!(
+        before > 100.0 && light < 0.9 * before && firm < 0.6 * light,
+        "{before}, then {light} or {firm} µm"
+    );
+    // It lies on a corner when the pen leans along it.
+    let mut s = film();
+    run(&brush("lift", 60.0, &format!("{KNIFE}, \"tip.corner\": 0.1")), &way(1.0), &mut s, None);
+    let (low, high) = (mean(&s, 9.5..11.5), mean(&s, 6.5..8.5));
+    assert!(low < 0.8 * high, "{low} µm under its corner, {high} µm where it is raised");
+    // A furrow: what is cut out of it stands at its sides.
+    let mut s = film();
+    let (middle, sides) = (mean(&s, 8.7..9.3), mean(&s, 10.2..11.2));
+    let cutter = r#""tip.ferrule": "round", "tip.width_mm": 2, "tip.hair_count": 60, "relief.furrow": 1, "relief.shoulder_mm": 1"#;
+    let (balance, _) = run(&brush("cut", 60.0, cutter), &way(0.9), &mut s, None);
+    let (cut, heaped) = (mean(&s, 8.7..9.3), mean(&s, 10.2..11.2));
+    assert!(
+        cut < 0.4 * middle && heaped > 1.15 * sides,
+        "{middle} → {cut} µm, beside it {sides} → {heaped} µm"
+    );
+    assert_eq!(balance.brought.mm3, 0.0);
+}
+
+#[test]
+fn dried_paint_is_ground_that_no_brush_takes_up_until_it_is_wet_again() {
+    use saltmarsh_core::medium::{Turn, turn_in_place};
+    let mut s = sheet(&canvas(), [44.0, 18.0], 0.15);
+    let wet = brush("lay", 16.0, &format!(r#"{SMALL}, "relief.lay_um": 110, "relief.reach_um": 400"#));
+    run(&wet, &pulled(125.0, [3.0, 9.0], [41.0, 9.0], 0.8, 0.5), &mut s, None);
+    let (before, seen) = (on_sheet(&s), saltmarsh_core::relief::flat::rgba(&s));
+    turn_in_place(Turn::Dry, &mut s);
+    assert!(off(before, on_sheet(&s)) < 1e-6, "drying loses nothing");
+    let over = pulled(125.0, [6.0, 9.0], [38.0, 9.0], 0.7, 0.6);
+    let blender = brush("blend", 16.0, SMALL);
+    assert_eq!(run(&blender, &over, &mut s, None).0.held.mm3, 0.0, "a blender finds nothing wet");
+    let apart = |a: &[u8], b: &[u8]| {
+        a.iter().zip(b).map(|(a, b)| f64::from(a.abs_diff(*b))).sum::<f64>() / a.len() as f64
+    };
+    assert!(apart(&seen, &saltmarsh_core::relief::flat::rgba(&s)) < 1.0, "dry paint has its colour");
+    turn_in_place(Turn::Wet, &mut s);
+    assert!(off(before, on_sheet(&s)) < 1e-6);
+    let (again, _) = run(&blender, &over, &mut s, None);
+    assert!(again.held.mm3 > 0.1, "wet again, it is taken up: {}", again.held.mm3);
+}
+
+#[test]
+fn responses_drive_how_a_brush_mixes() {
+    let laid = |tool: &Tool| {
+        let mut s = sheet(&canvas(), [44.0, 18.0], 0.2);
+        let wet = brush("lay", 16.0, &format!(r#"{SMALL}, "load.paint": {{"PW6": 1}}"#));
+        run(&wet, &pulled(125.0, [3.0, 9.0], [41.0, 9.0], 0.8, 0.5), &mut s, None);
+        run(tool, &pulled(125.0, [6.0, 9.0], [38.0, 9.0], 0.7, 0.6), &mut s, None);
+        s.checksum()
+    };
+    for (id, quality, value) in [
+        ("mix.own", "own", 0.1),
+        ("mix.pickup", "pickup", 0.8),
+        ("mix.carry_mm", "carry", 90.0),
+        ("mix.drag", "drag", 0.9),
+        ("mix.cut", "cut", 0.9),
+    ] {
+        let plain = brush("lay", 16.0, SMALL);
+        let mut set_so = plain.clone();
+        set(&mut set_so, id, Value::Number(value));
+        let mut json: serde_json::Value = serde_json::from_str(&plain.canonical()).expect("JSON");
+        let always = serde_json::json!({"id": "q", "quality": quality, "signal": "pressure", "input": [0, 1],
+            "curve": [[0, 1], [1, 1]], "output": [value, value], "amount": 1, "on": true});
+        json["responses"].as_array_mut().expect("responses").push(always);
+        let driven = Tool::from_json(json).expect("a tool");
+        assert_eq!(laid(&driven), laid(&set_so), "{id}");
+        assert_ne!(laid(&driven), laid(&plain), "{id}");
+    }
 }

@@ -24,10 +24,15 @@ pub enum Quality {
     Tooth,
     Depth,
     LeastDepth,
+    Pickup,
+    Carry,
+    Drag,
+    Own,
+    Cut,
 }
 
 impl Quality {
-    pub const ALL: [Quality; 16] = [
+    pub const ALL: [Quality; 21] = [
         Quality::Force,
         Quality::Flow,
         Quality::Opacity,
@@ -44,6 +49,11 @@ impl Quality {
         Quality::Tooth,
         Quality::Depth,
         Quality::LeastDepth,
+        Quality::Pickup,
+        Quality::Carry,
+        Quality::Drag,
+        Quality::Own,
+        Quality::Cut,
     ];
     pub const COUNT: usize = Self::ALL.len();
 

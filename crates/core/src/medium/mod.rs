@@ -42,6 +42,30 @@ pub struct Nature {
     pub values: Vec<(&'static str, f64)>,
 }
 
+/// Whether wet media are to dry or dry ones to be wet again.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Turn {
+    Dry,
+    Wet,
+}
+
+/// Lets all that is wet on a sheet dry, or makes all that has dried wet again.
+pub fn turn_in_place(turn: Turn, sheet: &mut Sheet) {
+    let (across, down) = (sheet.across(), sheet.down());
+    for key in (0..down).flat_map(|ty| (0..across).map(move |tx| (tx, ty))) {
+        if sheet.tile(key.0, key.1).is_none() {
+            continue;
+        }
+        let tile = sheet.tile_in_place(key.0, key.1);
+        for medium in MEDIA {
+            match turn {
+                Turn::Dry => medium.dry_in_place(tile),
+                Turn::Wet => medium.wet_in_place(tile),
+            }
+        }
+    }
+}
+
 /// A medium.
 pub trait Medium: Sync {
     /// As documents name it, and as people call it.
@@ -89,6 +113,10 @@ pub trait Medium: Sync {
     fn lit(&self) -> bool {
         false
     }
+
+    /// Lets what of it is wet on a tile dry, and makes what has dried wet again; a medium that never dries does nothing.
+    fn dry_in_place(&self, _tile: &mut Tile) {}
+    fn wet_in_place(&self, _tile: &mut Tile) {}
 
     /// All of it on a sheet.
     fn on_sheet(&self, sheet: &Sheet) -> Amount;

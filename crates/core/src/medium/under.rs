@@ -11,6 +11,9 @@ pub struct Under {
     /// What is laid over the whole sheet first, one after the other; nothing leaves it bare.
     #[serde(skip)]
     pub laid: &'static [Blocks],
+    /// It has dried before anything comes upon it.
+    #[serde(skip)]
+    pub dry: bool,
 }
 
 /// Blocks of straight strokes with bare ground between, the same on every sheet of a ground.

@@ -5,8 +5,8 @@ use std::rc::Rc;
 use super::Engine;
 use crate::error::Result;
 use crate::hand::{Hand, Sample, angles};
-use crate::medium::Under;
 use crate::medium::under::Blocks;
+use crate::medium::{Turn, Under, turn_in_place};
 use crate::sheet::Sheet;
 use crate::tip::Shelf;
 use crate::tool::Tool;
@@ -22,6 +22,9 @@ const PAUSE_S: f64 = 0.1;
 pub fn lay_in_place(under: &Under, sheet: &mut Sheet) -> Result<()> {
     for blocks in under.laid {
         lay_blocks_in_place(blocks, sheet)?;
+    }
+    if under.dry {
+        turn_in_place(Turn::Dry, sheet);
     }
     sheet.made_ready();
     Ok(())

@@ -5,8 +5,8 @@ use crate::chain::Action;
 use crate::medium::Under;
 use crate::medium::under::Blocks;
 
-const BARE: Under = Under { id: "bare", label: "bare ground", laid: &[] };
-const CHARCOAL: Under = Under { id: "charcoal", label: "a bed of charcoal", laid: &BED };
+const BARE: Under = Under { id: "bare", label: "bare ground", laid: &[], dry: false };
+const CHARCOAL: Under = Under { id: "charcoal", label: "a bed of charcoal", laid: &BED, dry: false };
 
 /// Laid with a soft stick on its side; strokes lie a little closer than the side is long.
 static BED: [Blocks; 1] = [Blocks {

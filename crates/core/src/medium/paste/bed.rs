@@ -4,9 +4,10 @@ use crate::chain::Action;
 use crate::medium::Under;
 use crate::medium::under::Blocks;
 
-const BARE: Under = Under { id: "bare", label: "bare ground", laid: &[] };
-const THREE: Under = Under { id: "stripes", label: "three wet stripes", laid: &STRIPES };
-const ONE: Under = Under { id: "wet", label: "one wet colour", laid: &WASH };
+const BARE: Under = Under { id: "bare", label: "bare ground", laid: &[], dry: false };
+const THREE: Under = Under { id: "stripes", label: "three wet stripes", laid: &STRIPES, dry: false };
+const ONE: Under = Under { id: "wet", label: "one wet colour", laid: &WASH, dry: false };
+const DRY: Under = Under { id: "dry", label: "a dry layer", laid: &LAYER, dry: true };
 
 /// A tool that lays a closed wet film of one paint. Strokes lie closer than it is wide.
 macro_rules! film {
@@ -43,9 +44,14 @@ static STRIPES: [Blocks; 3] = [
     blocks(film!("yellow", r#"{"PY35": 1}"#), &[30.0], 20.0),
     blocks(film!("blue", r#"{"PB29": 1, "PW6": 1}"#), &[51.0], 20.0),
 ];
+static LAYER: [Blocks; 3] = [
+    blocks(film!("white", r#"{"PW6": 1}"#), &[9.0], 20.0),
+    blocks(film!("ochre", r#"{"PY43": 1}"#), &[30.0], 20.0),
+    blocks(film!("dark", r#"{"PBr7bu": 3, "PBk9": 1}"#), &[51.0], 20.0),
+];
 static WASH: [Blocks; 1] = [blocks(film!("grey", r#"{"PW6": 4, "PBk9": 1, "PB29": 1}"#), &[4.0], 72.0)];
 
 /// For a tool of `action`: what it is shown on first.
 pub fn unders(action: Action) -> &'static [Under] {
-    if action == Action::Lay { &[BARE, THREE, ONE] } else { &[THREE, ONE, BARE] }
+    if action == Action::Lay { &[BARE, THREE, ONE, DRY] } else { &[THREE, ONE, BARE, DRY] }
 }

@@ -1,6 +1,9 @@
 //! What paste looks like over what lies under it: two films, each on the share of the pixel that it covers.
 
-use super::blocks::{BAND_VALUES, BODY, BODY_COVER, BODY_UM, FILM_VALUES, FILMS, TOP, TOP_COVER, TOP_UM};
+use super::blocks::{
+    BAND_VALUES, BODY, BODY_COVER, BODY_UM, DRIED, DRY, DRY_COVER, DRY_UM, FILM_VALUES, FILMS, TOP,
+    TOP_COVER, TOP_UM,
+};
 use crate::lanes::{LANES, all, four};
 use crate::medium::Look;
 use crate::paint::{BANDS, Spectrum, film};
@@ -24,33 +27,52 @@ fn over_in_place(bands: &[f32], cover: f32, under: &mut Spectrum) {
     }
 }
 
-/// Lays paste over the looks of the pixels `from..` of a tile.
+/// Gloss of paint that has dried, over that of wet paint (tuned by eye: oil sinks in).
+const DRY_GLOSS: f32 = 0.45;
+
+/// The bands of a pixel.
+#[inline(always)]
+fn bands_at(block: &[f32], index: usize) -> &[f32] {
+    &block[index * BAND_VALUES..(index + 1) * BAND_VALUES]
+}
+
+/// Takes the light that would leave a surface and is thrown back inside into account, and how it shines.
+#[inline(always)]
+fn finish_in_place(look: &mut Look, covered: f32, gloss: f32) {
+    look.laid = true;
+    look.gloss += (gloss - look.gloss) * covered;
+    // Light that would leave paint is thrown back inside at its surface (Saunderson 1942, the inner part alone).
+    look.reflectance = look.reflectance.map(|r| (1.0 - INNER * covered) * r / (1.0 - INNER * covered * r));
+}
+
+/// Lays paste over the looks of the pixels `from..` of a tile: what has dried, what lay there before the last stroke, what that laid.
 pub fn show_in_place(tile: &Tile, from: usize, looks: &mut [Look]) {
-    let (Some(films), Some(top), Some(body)) = (tile.block(&FILMS), tile.block(&TOP), tile.block(&BODY))
-    else {
-        return;
-    };
+    let dry = tile.block(&DRIED).zip(tile.block(&DRY));
+    let wet = tile.block(&FILMS).zip(tile.block(&TOP).zip(tile.block(&BODY)));
     for (i, look) in looks.iter_mut().enumerate() {
         let index = from + i;
-        let f = &films[index * FILM_VALUES..(index + 1) * FILM_VALUES];
-        let bands = |block: &'_ [f32]| -> [f32; BAND_VALUES] {
-            let mut out = [0.0; BAND_VALUES];
-            out.copy_from_slice(&block[index * BAND_VALUES..(index + 1) * BAND_VALUES]);
-            out
-        };
-        if f[BODY_UM] > 0.0 {
-            over_in_place(&bands(body), f[BODY_COVER], &mut look.reflectance);
-            look.laid = true;
+        let mut dried = 0.0;
+        if let Some((films, bands)) = dry {
+            let f = &films[index * 2..(index + 1) * 2];
+            if f[DRY_UM] > 0.0 {
+                dried = f[DRY_COVER].min(1.0);
+                over_in_place(bands_at(bands, index), f[DRY_COVER], &mut look.reflectance);
+                look.laid = true;
+            }
         }
-        if f[TOP_UM] > 0.0 {
-            over_in_place(&bands(top), f[TOP_COVER], &mut look.reflectance);
-            look.laid = true;
+        let mut covered = 0.0;
+        if let Some((films, (top, body))) = wet {
+            let f = &films[index * FILM_VALUES..(index + 1) * FILM_VALUES];
+            for (bands, um, cover) in [(body, BODY_UM, BODY_COVER), (top, TOP_UM, TOP_COVER)] {
+                if f[um] > 0.0 {
+                    over_in_place(bands_at(bands, index), f[cover], &mut look.reflectance);
+                    covered = f32::max(covered, f[cover]).min(1.0);
+                }
+            }
         }
-        if look.laid && f[TOP_UM] + f[BODY_UM] > 0.0 {
-            let wet = f[TOP_COVER].max(f[BODY_COVER]).min(1.0);
-            look.gloss += (1.0 - look.gloss) * wet;
-            // Light that would leave wet paint is thrown back inside at its surface (Saunderson 1942, the inner part alone).
-            look.reflectance = look.reflectance.map(|r| (1.0 - INNER * wet) * r / (1.0 - INNER * wet * r));
+        if covered > 0.0 || dried > 0.0 {
+            let most = covered.max(dried);
+            finish_in_place(look, most, (covered + DRY_GLOSS * (most - covered)) / most);
         }
     }
 }

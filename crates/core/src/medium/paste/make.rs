@@ -2,12 +2,13 @@
 //! tuned by eye there.
 
 use super::blocks::Bands;
-use crate::chain::{Action, Settings};
+use super::parameters::is_blade;
+use crate::chain::{Action, Qualities, Quality, Settings};
 use crate::lanes::{LANES, Lanes};
 use crate::paint::pigment;
 
-/// What a tool does, for a whole stroke.
-#[derive(Debug, Clone, Copy)]
+/// What a tool does at a place.
+#[derive(Debug, Clone, Copy, Default)]
 pub struct Make {
     /// ℓ, δ and A, µm.
     pub lay_um: f32,
@@ -40,42 +41,119 @@ pub struct Make {
     pub idle_ends: bool,
     /// How much paint evens out between neighbouring lanes a mm.
     pub sideways: f32,
+    /// How much longer than a brush it keeps what it ploughs before it comes back.
+    pub keeps: f32,
+    /// Share of what is cut off that goes to the sides, and how wide they are, mm.
+    pub furrow: f32,
+    pub shoulder_mm: f32,
 }
 
-impl Make {
-    pub fn of(tool: &Settings<'_>) -> Self {
+/// A tip that cuts takes most of what it meets within 0.15 mm, and keeps what it ploughs for about 30 mm (the paste study's furrow).
+const CUTS: f32 = 13.3;
+const KEEPS: f32 = 8.6;
+
+/// What of a tool responses drive, as it is at a place.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Mixing {
+    pub pickup: f32,
+    pub carry_mm: f32,
+    pub drag: f32,
+    pub own: f32,
+    pub cut: f32,
+}
+
+impl Mixing {
+    /// As the tool is tuned, without its responses.
+    pub fn still(tool: &Settings<'_>) -> Self {
         let n = |id: &str| tool.number(id) as f32;
-        let lays = tool.action == Action::Lay;
-        let thin = 1.0 - 0.75 * if lays { n("load.medium") } else { 0.0 };
-        let (pickup, drag, cut) = (n("mix.pickup"), n("mix.drag"), n("mix.cut"));
-        let base = Self {
+        Self {
+            pickup: n("mix.pickup"),
+            carry_mm: n("mix.carry_mm"),
+            drag: n("mix.drag"),
+            own: n("mix.own"),
+            cut: n("mix.cut"),
+        }
+    }
+
+    pub fn of(qualities: &Qualities) -> Self {
+        let n = |quality| qualities.get(quality) as f32;
+        Self {
+            pickup: n(Quality::Pickup),
+            carry_mm: n(Quality::Carry).max(1.0),
+            drag: n(Quality::Drag),
+            own: n(Quality::Own),
+            cut: n(Quality::Cut),
+        }
+    }
+}
+
+/// What a tool makes of its mixing, wherever it is.
+#[derive(Debug, Clone, Copy)]
+pub struct Maker {
+    action: Action,
+    blade: bool,
+    /// What does not hang on its mixing.
+    still: Make,
+}
+
+impl Maker {
+    pub fn new(tool: &Settings<'_>) -> Self {
+        let n = |id: &str| tool.number(id) as f32;
+        let thin = 1.0 - 0.75 * if tool.action == Action::Lay { n("load.medium") } else { 0.0 };
+        let still = Make {
             lay_um: n("relief.lay_um") * thin,
             reach_um: n("relief.reach_um"),
             hair_um: n("relief.hair_um") * thin,
             ride: n("relief.ride"),
+            give: 1.0 / n("mix.give_mm"),
+            exchange_um: 14.0,
+            feed: 1.0 / n("mix.feed_mm"),
+            rim: n("relief.rim"),
+            sideways: 3.3 * (1.0 + 3.0 * (1.0 - thin)),
+            keeps: 1.0,
+            furrow: n("relief.furrow"),
+            shoulder_mm: n("relief.shoulder_mm"),
+            ..Make::default()
+        };
+        Self { action: tool.action, blade: is_blade(tool), still }
+    }
+
+    pub fn make(&self, mixing: Mixing) -> Make {
+        if self.blade {
+            return self.blade_make();
+        }
+        let Mixing { pickup, carry_mm, drag, own, cut } = mixing;
+        let base = Make {
             flatten: cut,
             dig: 16.0 * (cut - 0.35).max(0.0),
-            give: 1.0 / n("mix.give_mm"),
             cut: 8.0 * drag,
             exchange: pickup / 0.25 / 45.0,
-            exchange_um: 14.0,
             // A brush that gives its own colour alone lets none of what it ploughs come up.
-            surfaces: if n("mix.own") < 1.0 { 0.14 * pickup } else { 0.0 },
+            surfaces: if own < 1.0 { 0.14 * pickup } else { 0.0 },
             absorbs: 0.06 * pickup,
-            feed: 1.0 / n("mix.feed_mm"),
-            carry: 1.0 / n("mix.carry_mm"),
-            own: n("mix.own"),
-            rim: n("relief.rim"),
-            takes_free: 0.0,
-            idle_ends: false,
-            sideways: 3.3 * (1.0 + 3.0 * (1.0 - thin)),
+            carry: 1.0 / carry_mm,
+            own,
+            ..self.still
         };
-        match tool.action {
+        match self.action {
             // The less it gives of its own, the more it is a blender.
             Action::Lay => base.toward(&base.blending(pickup, drag), (1.0 - 2.0 * base.own).max(0.0)),
             // What it has is what it found.
-            Action::Blend => Self { own: 0.0, idle_ends: true, ..base.blending(pickup, drag) },
-            _ => Self {
+            Action::Blend => Make { own: 0.0, idle_ends: true, ..base.blending(pickup, drag) },
+            Action::Cut => Make {
+                lay_um: 0.0,
+                hair_um: 0.0,
+                give: 0.0,
+                exchange: 0.0,
+                cut: CUTS,
+                surfaces: 1.0,
+                absorbs: 0.0,
+                own: 1.0,
+                rim: 0.0,
+                keeps: KEEPS,
+                ..base
+            },
+            _ => Make {
                 exchange: pickup / 0.25 / 2.0,
                 exchange_um: 25.0,
                 surfaces: (4.0 * pickup).min(1.0),
@@ -88,7 +166,27 @@ impl Make {
             },
         }
     }
+}
 
+impl Maker {
+    /// A blade takes all that it meets, and it goes into its bead.
+    fn blade_make(&self) -> Make {
+        let lays = self.action == Action::Lay;
+        Make {
+            cut: 1.0,
+            give: if matches!(self.action, Action::Lay | Action::Blend) { 1.0 } else { 0.0 },
+            surfaces: 1.0,
+            absorbs: 1.0,
+            own: 0.5,
+            rim: if lays { self.still.rim } else { 0.0 },
+            takes_free: 1.0,
+            sideways: 0.25,
+            ..self.still
+        }
+    }
+}
+
+impl Make {
     /// As a brush that brings nothing and moves what it finds.
     fn blending(self, pickup: f32, drag: f32) -> Self {
         Self {

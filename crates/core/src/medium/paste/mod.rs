@@ -51,7 +51,7 @@ impl Medium for Paste {
     }
 
     fn actions(&self) -> &'static [(Action, &'static str)] {
-        &[(Action::Lay, "lays"), (Action::Blend, "blends"), (Action::Lift, "lifts")]
+        &[(Action::Lay, "lays"), (Action::Blend, "blends"), (Action::Lift, "lifts"), (Action::Cut, "cuts in")]
     }
 
     fn parameters(&self) -> Parameters {
@@ -65,7 +65,8 @@ impl Medium for Paste {
     }
 
     fn layouts(&self) -> &'static [&'static Layout] {
-        static LAYOUTS: [&Layout; 3] = [&blocks::TOP, &blocks::BODY, &blocks::FILMS];
+        static LAYOUTS: [&Layout; 5] =
+            [&blocks::DRY, &blocks::DRIED, &blocks::TOP, &blocks::BODY, &blocks::FILMS];
         &LAYOUTS
     }
 
@@ -83,6 +84,14 @@ impl Medium for Paste {
 
     fn lit(&self) -> bool {
         true
+    }
+
+    fn dry_in_place(&self, tile: &mut Tile) {
+        blocks::dry_in_place(tile);
+    }
+
+    fn wet_in_place(&self, tile: &mut Tile) {
+        blocks::wet_in_place(tile);
     }
 
     fn on_sheet(&self, sheet: &Sheet) -> Amount {

@@ -22,6 +22,13 @@ pub mod stream {
     pub const SCALLOPS: u64 = 57;
     pub const SCALLOP_WIDTHS: u64 = 58;
     pub const SCALLOP_HEIGHTS: u64 = 59;
+    pub const BLADE: u64 = 60;
+    pub const BLADE_FINE: u64 = 61;
+    pub const BLADE_BROAD: u64 = 62;
+    pub const BEAD: u64 = 63;
+    pub const BEAD_FINE: u64 = 64;
+    pub const TORN: u64 = 65;
+    pub const TORN_FINE: u64 = 66;
 }
 
 /// A hash as a number in −1..1.
@@ -44,6 +51,14 @@ pub fn along(seed: u64, stream: u64, which: usize, x: f32) -> f32 {
     let s = t * t * t * (t * (t * 6.0 - 15.0) + 10.0);
     let a = at(0);
     a + (at(1) - a) * s
+}
+
+/// Smooth noise over two dimensions, ±1.
+pub fn across(seed: u64, stream: u64, a: f32, x: f32) -> f32 {
+    let cell = a.floor();
+    let at = |i: i64| along(seed, stream, (cell as i64 + i + 10_000) as usize, x);
+    let near = at(0);
+    near + (at(1) - near) * smooth(a - cell)
 }
 
 /// Smooth step of 0..1.

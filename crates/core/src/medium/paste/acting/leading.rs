@@ -3,7 +3,6 @@
 
 use super::PasteTool;
 use super::brush::{Column, LANE_MM, Lane};
-use super::loading::outside;
 use crate::lanes::{self, Lanes};
 use crate::medium::paste::exchange::LaneStep;
 use crate::medium::paste::make::Make;
@@ -72,6 +71,9 @@ impl PasteTool {
         moment: &Moment,
         sheet: &Sheet,
     ) -> LaneStep {
+        if let Some(blade) = self.blade {
+            return self.blade_lane(&blade, k, place, part, moment, sheet);
+        }
         let make = self.make;
         let Lane { alpha, column: at, .. } = self.brush.lanes[k];
         let half = self.brush.shape.half_mm[0] as f32;
@@ -80,7 +82,7 @@ impl PasteTool {
         let found = self.brush.columns[at].found.volume;
         let share = make.own;
         let left = (share * own + (1.0 - share) * found) / share.max(1.0 - share);
-        let stand = self.stand(k, place, sigma, left / outside(), moment, sheet);
+        let stand = self.stand(k, place, sigma, left / self.outside(), moment, sheet);
         let column = &self.brush.columns[at];
         let Stand { p1, w_i, full, firm, lift, .. } = stand;
 
@@ -93,7 +95,8 @@ impl PasteTool {
 
         // Length of contact that a pixel sees of the passage, and the way over which what is ploughed comes back.
         let length = ((0.3 * w_i).clamp(0.12, 1.6) + 0.1).min(0.25 + column.travel);
-        let lambda = 3.5 * (0.2 + 0.8 * p1) * (1.0 - 0.75 * lift) * (1.0 + make.dig * num::pow(p1, 4.0));
+        let lambda =
+            3.5 * make.keeps * (0.2 + 0.8 * p1) * (1.0 - 0.75 * lift) * (1.0 + make.dig * num::pow(p1, 4.0));
         let [cuts, gives, exchanges, back] = reached([
             length * make.cut * 0.5,
             length * make.give,

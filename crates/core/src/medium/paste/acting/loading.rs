@@ -10,27 +10,32 @@ use crate::num;
 
 /// What the outside of the hairs over a mm of width holds when it is as full as it stays while fed, µm·mm² (the paste study's).
 pub const OUTSIDE: f32 = 600.0;
+/// What a mm of a blade can carry, mm³ (the paste study's).
+const BLADE_HOLDS: f64 = 14.0;
 /// How much more than that a freshly loaded brush has outside.
 const FRESH: f32 = 2.2;
 
 /// From this share of what it can hold on a brush feeds as one that is full.
 const FED_FROM: f32 = 0.5;
 
-/// What the outside of one column holds.
-pub fn outside() -> f32 {
-    OUTSIDE * LANE_MM as f32
+/// The same of the bead before a blade.
+const BEAD: f32 = 900.0;
+
+/// What the outside of one column of hairs holds, or the bead of a blade over as much of its width.
+pub fn outside(blade: bool) -> f32 {
+    if blade { BEAD * LANE_MM as f32 } else { OUTSIDE * LANE_MM as f32 }
 }
 
 /// Fills a clean brush as its tool is loaded.
 pub fn fill_in_place(brush: &mut Brush, tool: &Settings<'_>) {
     let [half, thick] = brush.shape.half_mm;
     let length = tool.number("tip.hair_length_mm") * brush.shape.outline.length;
-    let holds = hair::holds_mm3(
-        tool.chosen("tip.hair"),
-        [2.0 * half, 2.0 * thick],
-        length,
-        brush.shape.outline.round,
-    );
+    let blade = brush.shape.outline.blade;
+    let holds = if blade {
+        BLADE_HOLDS * 2.0 * half
+    } else {
+        hair::holds_mm3(tool.chosen("tip.hair"), [2.0 * half, 2.0 * thick], length, brush.shape.outline.round)
+    };
     // mm³ are thousands of µm·mm².
     let volume = 1e3 * (1e3 * tool.number("load.ml")).min(holds) as f32;
     let full = FED_FROM * 1e3 * holds as f32 / brush.bellies.len() as f32;
@@ -68,7 +73,7 @@ pub fn fill_in_place(brush: &mut Brush, tool: &Settings<'_>) {
         if has <= 0.0 {
             continue;
         }
-        let wanted = FRESH * outside() * num::pow((has / full).min(1.0), 0.6);
+        let wanted = if blade { 1.0 } else { FRESH } * outside(blade) * num::pow((has / full).min(1.0), 0.6);
         let share = (wanted / has).min(0.2);
         for paint in &mut belly.paints {
             column.own.add(&paint.take(share));

@@ -1,6 +1,7 @@
 //! A brush with paint in use: in steps of about 0.2 mm the leading side of the patch in which its hairs touch is swept over the
 //! sheet, and every pixel it meets is exchanged with once.
 
+mod blade;
 mod brush;
 mod cells;
 mod leading;
@@ -22,9 +23,10 @@ use crate::tip::TurnedBy;
 
 use super::exchange::Done;
 use super::hair::{self, Stiffness};
-use super::make::Make;
+use super::make::{Make, Maker, Mixing};
 use super::parameters;
 use super::profile::Profile;
+use blade::Blade;
 use brush::{Brush, Shape};
 use cells::Cells;
 use lie::Lie;
@@ -44,6 +46,8 @@ struct Kept {
 /// A brush with paint in use.
 pub struct PasteTool {
     seed: u64,
+    maker: Maker,
+    mixing: Mixing,
     make: Make,
     brush: Brush,
     profile: Profile,
@@ -52,6 +56,7 @@ pub struct PasteTool {
     /// Diameter (mm), modulus (GPa), free length (mm) and number of the hairs, and how unevenly long they are (mm).
     hair: [f64; 5],
     splay: f64,
+    blade: Option<Blade>,
     turned_by: TurnedBy,
     endless: bool,
     cells: Cells,
@@ -98,7 +103,8 @@ impl PasteTool {
         let outline = parameters::outline(tool.chosen("tip.ferrule"));
         let half_mm = parameters::halves(tool);
         let seed = u64::from(tool.seed);
-        let shape = Shape { outline, half_mm, tuft_mm: n("tip.tuft_mm"), seed };
+        let tuft_mm = if outline.blade { half_mm[0] } else { n("tip.tuft_mm") };
+        let shape = Shape { outline, half_mm, tuft_mm, seed };
         // A brush of another shape is another brush.
         let kept = carried.and_then(|c| c.inside.downcast_ref::<Kept>()).filter(|k| k.brush.shape == shape);
         let (brush, full, [brought, held_before]) = match kept {
@@ -113,15 +119,20 @@ impl PasteTool {
             }
         };
         let length = n("tip.hair_length_mm") * outline.length;
+        let maker = Maker::new(tool);
+        let mixing = Mixing::still(tool);
         Self {
             seed,
-            make: Make::of(tool),
+            maker,
+            mixing,
+            make: maker.make(mixing),
             full,
             brush,
             profile: Profile::new(seed, sheet.pixel_mm() as f32),
             bends: Vec::new(),
             hair: [n("tip.hair_mm"), n("tip.hair_gpa"), length, n("tip.hair_count"), hair::uneven_mm(tool)],
             splay: n("tip.splay") * outline.spread,
+            blade: Blade::of(tool),
             turned_by: tool.chosen("tip.angle_from"),
             endless: tool.action == Action::Lay && tool.switch("load.endless"),
             cells: Cells::default(),
@@ -157,6 +168,11 @@ impl PasteTool {
         low + (high - low) * (u - i as f64)
     }
 
+    /// What the outside of one column holds, µm·mm².
+    fn outside(&self) -> f32 {
+        loading::outside(self.blade.is_some())
+    }
+
     /// Direction of the ferrule's width on the sheet, radians.
     fn direction(&self, at: &At) -> f64 {
         let turned = match self.turned_by {
@@ -179,15 +195,23 @@ impl Acting for PasteTool {
     }
 
     fn open(&mut self, at: &At, _sheet: &Sheet) -> Next {
-        let lowered = self.lowered(at.qualities.get(Quality::Force), at.signals.tilt_deg);
+        let direction = self.direction(at);
+        let press = match &mut self.blade {
+            Some(blade) => blade.hold(&at.qualities, &at.signals, direction),
+            // As of a hair of 22 mm, by which the study's numbers go.
+            None => 22.0 * self.lowered(at.qualities.get(Quality::Force), at.signals.tilt_deg) / self.hair[2],
+        };
         let pose = Pose {
             place: [at.place.x, at.place.y],
-            direction: self.direction(at),
-            // As of a hair of 22 mm, by which the study's numbers go.
-            press: 22.0 * lowered / self.hair[2],
+            direction,
+            press,
             heading: at.signals.heading_deg.to_radians(),
         };
         self.step = self.go_to(pose);
+        let mixing = Mixing::of(&at.qualities);
+        if mixing != self.mixing {
+            (self.mixing, self.make) = (mixing, self.maker.make(mixing));
+        }
         Next { spacing_mm: STEP_MM, along_mm: STEP_MM }
     }
 

@@ -103,6 +103,9 @@ impl PasteTool {
     /// Half axes of the patch, mm.
     fn axes(&self, pose: &Pose) -> [f64; 2] {
         let [half, thick] = self.brush.shape.half_mm;
+        if self.blade.is_some() {
+            return [half, thick];
+        }
         let w = pose.press.max(0.0);
         let spread = w + 0.55 * (self.peak - w).max(0.0);
         let wide = half * (1.0 + 0.9 * self.splay * w / FREE_MM);
@@ -121,21 +124,31 @@ impl PasteTool {
     fn trail_in_place(&mut self, pose: &Pose, travel: f64) {
         let [half, thick] = self.brush.shape.half_mm;
         let (seed, w) = (self.seed, pose.press.max(0.0));
+        let stiff = self.blade.is_some();
         let scale = self.hair[2] / FREE_MM;
-        let wide = half * (1.0 + 0.9 * self.splay * w / FREE_MM);
+        let splay = if stiff { 0.0 } else { self.splay };
+        let wide = half * (1.0 + 0.9 * splay * w / FREE_MM);
         let ([ac, asn], [hc, hs]) = (unit(pose.direction), unit(pose.heading));
         self.brush.tufts.iter_mut().enumerate().for_each(|(i, tuft)| tuft.heed(seed, i));
         for i in 0..self.brush.columns.len() {
             let column = &self.brush.columns[i];
             let own = 0.5 * along(seed, stream::WANDER_FAST, column.kin, column.travel / 8.0);
-            let wander =
-                f64::from(0.26 * (self.brush.tufts[column.tuft].wander + own)) * (half / 9.0).min(1.0);
+            let wander = if stiff {
+                0.0
+            } else {
+                f64::from(0.26 * (self.brush.tufts[column.tuft].wander + own)) * (half / 9.0).min(1.0)
+            };
             let place = column.alpha * wide + wander;
-            let ragged = 0.1 * 2.0 * thick * column.ragged;
+            let ragged = if stiff { 0.0 } else { 0.1 * 2.0 * thick * column.ragged };
             let root = [pose.place[0] + place * ac - ragged * asn, pose.place[1] + place * asn + ragged * ac];
             let w_i = (w + f64::from(0.27 * column.uneven + 0.35 * column.tuft_uneven)).clamp(0.05, 18.0);
             let q = w_i / FREE_MM;
-            let reach = 0.47 * FREE_MM * scale * libm::sqrt(q * (2.0 - q)) * (1.0 - 0.12 * q);
+            // A blade is where it is held.
+            let reach = if stiff { 0.0 } else { 0.47 }
+                * FREE_MM
+                * scale
+                * libm::sqrt(q * (2.0 - q))
+                * (1.0 - 0.12 * q);
             let before = column.trails;
             let now = match before {
                 None => [root[0] - 0.35 * reach * hc, root[1] - 0.35 * reach * hs],
@@ -159,7 +172,8 @@ impl PasteTool {
     /// Places of the lanes: ends of their hairs and their own place on the outline, which is `wide` and `thick` so far opened.
     fn places(&self, pose: &Pose, [a, b]: [f64; 2], wide: f64, thick: f64) -> Vec<[f64; 2]> {
         let [half, _] = self.brush.shape.half_mm;
-        let full = half * (1.0 + 0.9 * self.splay * pose.press.max(0.0) / FREE_MM);
+        let splay = if self.blade.is_some() { 0.0 } else { self.splay };
+        let full = half * (1.0 + 0.9 * splay * pose.press.max(0.0) / FREE_MM);
         let [ac, asn] = unit(pose.direction);
         let slant = self.brush.shape.outline.slant;
         self.brush

@@ -5,16 +5,21 @@ use super::stepping::Front;
 use super::{PasteTool, Step, sweep};
 use crate::medium::paste::blocks::{STROKE, TOP_UM, blocks_of_in_place};
 use crate::medium::paste::exchange::{heap, pixel_at};
-use crate::medium::paste::noise::{along, smooth, stream, toward};
+use crate::medium::paste::noise::{along, constant, smooth, stream, toward};
 use crate::sheet::{Changed, Sheet, TILE};
 
-/// Width of the strip, mm, and where in it paint lies highest, as a share of it.
-const WIDE_MM: f64 = 0.35;
+/// Where in the strip paint lies highest, as a share of its width.
 const PEAK: f32 = 0.3;
-/// The most that is laid at a place, µm; and what of it where the stroke itself lies thicker than that.
+/// The most that is laid at a place, µm, and how much more where a furrow is cut; and what of it where the stroke itself lies
+/// thicker than that.
 const MOST_UM: f32 = 90.0;
+const FURROW_UM: f32 = 400.0;
 const BESIDE_UM: f32 = 25.0;
 const OVER: f32 = 0.12;
+/// A blade leaves such a share of its bead where it is lifted, in pieces so wide, mm, and no higher than this, µm.
+const RIDGE_SHARE: f32 = 0.35;
+const RIDGE_MM: f64 = 1.6;
+const RIDGE_UM: f32 = 220.0;
 /// Lanes beside the outermost that give as well, on either side.
 const NEIGHBOURS: usize = 2;
 
@@ -28,7 +33,7 @@ impl PasteTool {
         changed: &mut Changed,
     ) {
         let Some(from) = &step.from else { return };
-        if self.make.rim <= 0.0 || step.travel < 1e-3 {
+        if self.make.rim + self.make.furrow <= 0.0 || step.travel < 1e-3 {
             return;
         }
         let way = [0, 1].map(|k| (step.to.pose.place[k] - from.pose.place[k]) / step.travel);
@@ -42,7 +47,8 @@ impl PasteTool {
         ];
         for (side, end) in ends.into_iter().enumerate() {
             let Some(end) = end else { continue };
-            let outwards = if side == 0 { -WIDE_MM } else { WIDE_MM };
+            let wide = f64::from(self.make.shoulder_mm);
+            let outwards = if side == 0 { -wide } else { wide };
             let beside: Vec<usize> = (0..=2 * NEIGHBOURS)
                 .map(|i| (end + count + i - NEIGHBOURS) % count)
                 .filter(|k| lanes[*k].is_some())
@@ -80,10 +86,52 @@ impl PasteTool {
             let lays = (toward(slip / 0.6) * uneven * smooth((least - 0.5) / 0.3)).min(0.9);
             let strip = [from.lanes[end], step.to.lanes[end]]
                 .map(|p| [p, [p[0] - way[1] * outwards, p[1] + way[0] * outwards]]);
-            self.heap_in_place(side, strip, lays, number, sheet, changed);
+            let most = MOST_UM + FURROW_UM * self.make.furrow;
+            self.heap_in_place(side, strip, [lays, most], number, sheet, changed);
             // What stays flows back.
             let back = self.brush.rims[side].take(toward(slip / 1.5));
-            self.brush.columns[self.brush.lanes[end].column].bow_top.add(&back);
+            let column = &mut self.brush.columns[self.brush.lanes[end].column];
+            if self.blade.is_some() { column.found.add(&back) } else { column.bow_top.add(&back) }
+        }
+    }
+
+    /// Where a blade is lifted, a part of its bead stays behind as a torn ridge.
+    pub(super) fn ridge_in_place(
+        &mut self,
+        (step, number): (&Step, f32),
+        sheet: &mut Sheet,
+        changed: &mut Changed,
+    ) {
+        let heading = step.to.pose.heading;
+        let lanes = &step.to.lanes;
+        let count = lanes.len();
+        // The lanes of the leading side, from one end to the other.
+        let pieces = ((self.brush.shape.half_mm[0] * 2.0 / RIDGE_MM) as usize).max(1);
+        for piece in 0..pieces {
+            let from = 2.0 * piece as f64 / pieces as f64 - 1.0;
+            let to = from + 2.0 / pieces as f64;
+            let within: Vec<usize> = (0..count)
+                .filter(|k| {
+                    (from..to).contains(&self.brush.lanes[*k].alpha) && self.brush.lanes[*k].beta > 0.0
+                })
+                .collect();
+            let (Some(first), Some(last)) = (within.first(), within.last()) else { continue };
+            if first == last {
+                continue;
+            }
+            for k in &within {
+                let column = &mut self.brush.columns[self.brush.lanes[*k].column];
+                let left = [column.own.take(RIDGE_SHARE), column.found.take(RIDGE_SHARE)];
+                left.iter().for_each(|part| self.brush.rims[0].add(part));
+            }
+            let torn = 0.55 + 0.35 * f64::from(constant(self.seed, stream::RIM, piece));
+            // Up to the next piece.
+            let before = first.checked_sub(1).filter(|k| self.brush.lanes[*k].beta > 0.0).unwrap_or(*first);
+            let strip = [before, *last].map(|k| {
+                let p = lanes[k];
+                [p, [p[0] + torn * libm::cos(heading), p[1] + torn * libm::sin(heading)]]
+            });
+            self.heap_in_place(0, strip, [1.0, RIDGE_UM], number, sheet, changed);
         }
     }
 
@@ -92,7 +140,7 @@ impl PasteTool {
         &mut self,
         side: usize,
         [from, to]: [[[f64; 2]; 2]; 2],
-        share: f32,
+        [share, most_um]: [f32; 2],
         number: f32,
         sheet: &mut Sheet,
         changed: &mut Changed,
@@ -131,7 +179,7 @@ impl PasteTool {
                 let mut blocks = blocks_of_in_place(sheet.tile_in_place(key.0, key.1));
                 let pixel = pixel_at(&mut blocks, (y % TILE) * TILE + x % TILE, 0.0);
                 let thick = pixel.films[STROKE] == number && pixel.films[TOP_UM] > BESIDE_UM;
-                let um = (height * profile).min(MOST_UM) * if thick { OVER } else { 1.0 };
+                let um = (height * profile).min(most_um) * if thick { OVER } else { 1.0 };
                 let um = um.min(left / mm2);
                 if um <= 0.0 {
                     return;

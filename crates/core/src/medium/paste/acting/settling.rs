@@ -1,7 +1,6 @@
 //! What hairs hold after a step: what they gave is gone, what they took goes where it goes, and they are fed.
 
 use super::PasteTool;
-use super::loading::outside;
 use crate::lanes;
 use crate::medium::paste::exchange::{LaneStep, Tally};
 use crate::medium::paste::noise::{self, stream, toward};
@@ -9,10 +8,12 @@ use crate::medium::paste::stuff::Stuff;
 use crate::num;
 
 impl PasteTool {
-    /// What a lane's hairs hold after a step: what they gave is gone, what they took goes where it goes, and they are fed.
-    pub(super) fn settle(&mut self, k: usize, sigma: f32, of_own: f32, tally: &Tally) {
+    /// What a lane's hairs hold after a step: what they gave is gone, what they took goes where it goes, and they are fed. `side` of
+    /// the way on which it lies: 0 left, 1 right.
+    pub(super) fn settle(&mut self, (k, side): (usize, usize), sigma: f32, of_own: f32, tally: &Tally) {
         let make = self.make;
         let seed = self.seed;
+        let outside = self.outside();
         let lane = self.brush.lanes[k];
         let column = &mut self.brush.columns[lane.column];
         let share = make.own;
@@ -29,18 +30,28 @@ impl PasteTool {
         let mut top = tally.top;
         let mut body = tally.body;
         top.add(&body.take(surfaces));
+        // What is pushed aside goes to the side on which it lies.
+        if make.furrow > 0.0 {
+            self.brush.rims[side].add(&top.take(make.furrow));
+            self.brush.rims[side].add(&body.take(make.furrow));
+        }
+        let column = &mut self.brush.columns[lane.column];
         let absorbed = (make.absorbs * num::exp(1.3 * column.absorbs)).min(1.0);
         column.found.add(&tally.exchanged);
         column.found.add(&top.take(absorbed));
         column.bow_top.add(&top);
         column.bow_body.add(&body);
+        if self.blade.is_some() {
+            self.feed_bead(lane.column, sigma);
+            return;
+        }
         // Found paint goes on into the belly, and paint of the belly comes out.
         let belly = &mut self.brush.bellies[column.belly];
         belly.found.add(&column.found.take(toward(sigma * make.carry)));
         let [a, b] = [belly.paints[0].volume, belly.paints[1].volume];
         let found = if share >= 1.0 { 0.0 } else { belly.found.volume };
         let has = a + b + found;
-        let lacks = outside() * num::pow(has / belly.full.max(1e-6), 0.6).min(1.3) - column.own.volume;
+        let lacks = outside * num::pow(has / belly.full.max(1e-6), 0.6).min(1.3) - column.own.volume;
         if lacks > 0.0 && has > 0.0 {
             let part = (lacks * toward(sigma * make.feed) / has).min(0.5);
             if self.endless {
@@ -64,6 +75,29 @@ impl PasteTool {
         }
     }
 
+    /// A blade's bead is fed from the paint that lies on it.
+    fn feed_bead(&mut self, column: usize, sigma: f32) {
+        let lacks = self.outside();
+        let column = &mut self.brush.columns[column];
+        let belly = &mut self.brush.bellies[column.belly];
+        let has = belly.paints[0].volume + belly.paints[1].volume;
+        let lacks = lacks - column.own.volume - column.found.volume;
+        if lacks <= 0.0 || has <= 0.0 {
+            return;
+        }
+        let part = (lacks * toward(sigma * self.make.feed) / has).min(0.5);
+        for paint in &mut belly.paints {
+            if self.endless {
+                column.own.add_share(paint, part);
+                self.brought +=
+                    Stuff { volume: paint.volume * part, bands: paint.bands.map(|v| v * lanes::all(part)) }
+                        .amount();
+            } else {
+                column.own.add(&paint.take(part));
+            }
+        }
+    }
+
     /// What is ploughed runs sideways: lanes beside one another on the front even it out.
     pub(super) fn even_out(&mut self, lane_steps: &[Option<LaneStep>], travel: f32) {
         let share = 0.5 * toward(self.make.sideways * travel);
@@ -77,21 +111,24 @@ impl PasteTool {
             if i == j {
                 continue;
             }
-            let columns = &mut self.brush.columns;
-            for which in 0..2 {
-                let bow = |c: &super::brush::Column| if which == 0 { c.bow_top } else { c.bow_body };
-                let (a, b) = (bow(&columns[i]), bow(&columns[j]));
-                let moved = 0.5 * share * (a.volume - b.volume).abs();
-                if moved <= 0.0 {
-                    continue;
-                }
-                let (from, to) = if a.volume > b.volume { (i, j) } else { (j, i) };
-                let source =
-                    if which == 0 { &mut columns[from].bow_top } else { &mut columns[from].bow_body };
-                let part = source.take_volume(moved);
-                let target = if which == 0 { &mut columns[to].bow_top } else { &mut columns[to].bow_body };
-                target.add(&part);
+            let [a, b] = self.brush.columns.get_disjoint_mut([i, j]).expect("two columns");
+            if self.blade.is_some() {
+                level(&mut a.own, &mut b.own, share);
+                level(&mut a.found, &mut b.found, share);
+            } else {
+                level(&mut a.bow_top, &mut b.bow_top, share);
+                level(&mut a.bow_body, &mut b.bow_body, share);
             }
         }
+    }
+}
+
+/// Lets a share of their difference run from the fuller to the other.
+fn level(a: &mut Stuff, b: &mut Stuff, share: f32) {
+    let moved = 0.5 * share * (a.volume - b.volume);
+    if moved > 0.0 {
+        b.add(&a.take_volume(moved));
+    } else if moved < 0.0 {
+        a.add(&b.take_volume(-moved));
     }
 }

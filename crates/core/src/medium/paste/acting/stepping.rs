@@ -55,14 +55,20 @@ impl PasteTool {
         };
         let mut front = self.front(from, step, &moment, sheet);
         let (done, visits) = self.visit_in_place(&mut front, &moment, sheet, changed);
+        let way = [0, 1].map(|k| step.to.pose.place[k] - from.pose.place[k]);
+        let across = |[x, y]: [f64; 2]| y * way[0] - x * way[1];
         for (k, lane) in front.lanes.iter().enumerate() {
             if let Some(LaneStep { of_own, .. }) = lane {
-                self.settle(k, step.slip(k) + 0.25 * moment.press_rise, *of_own, &front.tallies[k]);
+                let side = usize::from(across(step.to.lanes[k]) > across(step.to.pose.place));
+                self.settle((k, side), step.slip(k) + 0.25 * moment.press_rise, *of_own, &front.tallies[k]);
             }
         }
         self.rims_in_place((step, moment.stroke), &front, sheet, changed);
         self.even_out(&front.lanes, moment.travel);
         if std::mem::take(&mut self.lifts) {
+            if self.blade.is_some() && self.make.give > 0.0 {
+                self.ridge_in_place((step, moment.stroke), sheet, changed);
+            }
             self.brush.lift();
             (self.stance, self.way_mm) = (None, 0.0);
         }

@@ -1,7 +1,7 @@
 //! Mix: what goes from the brush to the sheet and back.
 
-use super::{brings_nothing, lays_nothing};
-use crate::chain::{Action, Parameter, Station};
+use super::{at_once, brings_nothing, lays_nothing};
+use crate::chain::{Action, Parameter, Quality, Settings, Station};
 
 pub const OWN: &[Parameter] = &[
     Parameter::number(
@@ -13,7 +13,7 @@ pub const OWN: &[Parameter] = &[
         "Length of contact over which a hair lays most of what it can.",
     )
     .by_ratio()
-    .idle(lays_nothing),
+    .idle(|s| at_once(s).or_else(|| lays_nothing(s))),
     Parameter::number(
         "mix.feed_mm",
         Station::Mix,
@@ -31,7 +31,9 @@ pub const OWN: &[Parameter] = &[
         "",
         [0.0, 1.0, 0.01, 0.25],
         "How much of the wet paint that they meet goes into the hairs.",
-    ),
+    )
+    .driven_as(Quality::Pickup)
+    .idle(|s| at_once(s).or_else(|| cuts(s))),
     Parameter::number(
         "mix.carry_mm",
         Station::Mix,
@@ -41,10 +43,13 @@ pub const OWN: &[Parameter] = &[
         "How far found paint stays on the outside of the hairs before it goes into the belly.",
     )
     .by_ratio()
+    .driven_as(Quality::Carry)
     .idle(|s| {
-        (s.action == Action::Lift)
-            .then_some("it keeps what it takes up")
-            .or_else(|| (s.number("mix.pickup") == 0.0).then_some("nothing is taken up"))
+        let none = s.number("mix.pickup") == 0.0 && !s.is_driven(Quality::Pickup);
+        at_once(s)
+            .or_else(|| cuts(s))
+            .or_else(|| (s.action == Action::Lift).then_some("it keeps what it takes up"))
+            .or_else(|| none.then_some("nothing is taken up"))
     }),
     Parameter::number(
         "mix.drag",
@@ -53,7 +58,9 @@ pub const OWN: &[Parameter] = &[
         "",
         [0.0, 1.0, 0.01, 0.5],
         "How readily wet paint is ploughed along.",
-    ),
+    )
+    .driven_as(Quality::Drag)
+    .idle(|s| at_once(s).or_else(|| cuts(s))),
     Parameter::number(
         "mix.own",
         Station::Mix,
@@ -62,7 +69,12 @@ pub const OWN: &[Parameter] = &[
         [0.0, 1.0, 0.01, 0.5],
         "Share of own against found paint in what is given: 1 only its own, 0 only what it found.",
     )
-    .idle(|s| lays_nothing(s).or_else(|| (s.action != Action::Lay).then_some("it has no colour of its own"))),
+    .driven_as(Quality::Own)
+    .idle(|s| {
+        at_once(s)
+            .or_else(|| lays_nothing(s))
+            .or_else(|| (s.action != Action::Lay).then_some("it has no colour of its own"))
+    }),
     Parameter::number(
         "mix.cut",
         Station::Mix,
@@ -70,5 +82,11 @@ pub const OWN: &[Parameter] = &[
         "",
         [0.0, 1.0, 0.01, 0.35],
         "How far a firm tip goes through what lies there, and flattens it.",
-    ),
+    )
+    .driven_as(Quality::Cut)
+    .idle(at_once),
 ];
+
+fn cuts(s: &Settings<'_>) -> Option<&'static str> {
+    (s.action == Action::Cut).then_some("it pushes aside what it meets")
+}

@@ -6,7 +6,7 @@ mod relief;
 mod tip;
 
 pub use load::Order;
-pub use tip::{Ferrule, Outline, halves, outline};
+pub use tip::{Ferrule, Outline, halves, is_blade, no_hairs, outline};
 
 use crate::chain::{Action, Parameter, Parameters, Quality, Settings, Station};
 use crate::ground::parameters as ground;
@@ -35,7 +35,7 @@ const TOUCH: &[Parameter] = &[
         "How much of what it would lay a brush lays.",
     )
     .driven_as(Quality::Flow)
-    .idle(lays_nothing),
+    .idle(|s| lays_nothing(s).or_else(|| is_blade(s).then_some("a blade leaves what is under it"))),
 ];
 
 const GROUND: &[Parameter] = &[
@@ -47,10 +47,15 @@ const GROUND: &[Parameter] = &[
     ground::FOLLOW_OVER.idle(|s| (s.number("ground.follow") == 0.0).then_some("nothing is followed")),
 ];
 
+/// Of a blade: it does it all at once.
+fn at_once(s: &Settings<'_>) -> Reason {
+    is_blade(s).then_some("a blade takes all that it meets, and gives it as it comes")
+}
+
 type Reason = Option<&'static str>;
 
 fn lays_nothing(s: &Settings<'_>) -> Reason {
-    (s.action == Action::Lift).then_some("this tool lays nothing")
+    matches!(s.action, Action::Lift | Action::Cut).then_some("this tool lays nothing")
 }
 
 fn brings_nothing(s: &Settings<'_>) -> Reason {

@@ -1,7 +1,7 @@
 //! Relief: how high paint comes to lie.
 
-use super::{brings_nothing, lays_nothing};
-use crate::chain::{Parameter, Station};
+use super::{brings_nothing, is_blade, lays_nothing, no_hairs};
+use crate::chain::{Action, Parameter, Settings, Station};
 
 pub const OWN: &[Parameter] = &[
     Parameter::number(
@@ -10,9 +10,9 @@ pub const OWN: &[Parameter] = &[
         "Lays at most",
         "µm",
         [0.0, 600.0, 1.0, 55.0],
-        "Thickness that a well loaded brush leaves under its hairs.",
+        "Thickness that a well loaded brush leaves under its hairs; of a blade, its gap over the ground at the lightest touch.",
     )
-    .idle(lays_nothing),
+    .idle(|s| (!is_blade(s)).then(|| lays_nothing(s)).flatten()),
     Parameter::number(
         "relief.reach_um",
         Station::Relief,
@@ -28,7 +28,8 @@ pub const OWN: &[Parameter] = &[
         "µm",
         [0.0, 250.0, 1.0, 100.0],
         "Depth of the lines that hairs draw into the paint.",
-    ),
+    )
+    .idle(|s| no_hairs(s).or_else(|| (s.action == Action::Cut).then_some("a furrow has no hair lines"))),
     Parameter::number(
         "relief.ride",
         Station::Relief,
@@ -36,7 +37,8 @@ pub const OWN: &[Parameter] = &[
         "",
         [0.0, 1.0, 0.01, 1.0],
         "How far a loaded brush rides on wet paint instead of going through it.",
-    ),
+    )
+    .idle(no_hairs),
     Parameter::number(
         "relief.rim",
         Station::Relief,
@@ -46,4 +48,27 @@ pub const OWN: &[Parameter] = &[
         "Paint that is squeezed out to the edges of the stroke.",
     )
     .idle(brings_nothing),
+    Parameter::number(
+        "relief.furrow",
+        Station::Relief,
+        "Furrow",
+        "",
+        [0.0, 1.0, 0.01, 0.0],
+        "Share of what it cuts off that is pushed to both sides, so that a furrow stays.",
+    ),
+    Parameter::number(
+        "relief.shoulder_mm",
+        Station::Relief,
+        "Shoulder",
+        "mm",
+        [0.2, 3.0, 0.05, 0.35],
+        "Width of what comes to lie at the sides.",
+    )
+    .by_ratio()
+    .idle(|s| no_sides(s).then_some("nothing goes to the sides")),
 ];
+
+fn no_sides(s: &Settings<'_>) -> bool {
+    let squeezed = s.action == Action::Lay && s.number("relief.rim") > 0.0;
+    !squeezed && s.number("relief.furrow") == 0.0
+}
