@@ -28,6 +28,9 @@ struct NamedGesture {
     file: String,
     name: String,
     note: String,
+    /// It is not run on the proof sheet until the painter says so.
+    #[serde(default)]
+    aside: bool,
 }
 
 #[derive(Deserialize)]
@@ -67,7 +70,8 @@ pub fn load(pool: &Pool, folder: &Path, painter: &str) -> Result<(), Stop> {
         let document = inkml::read(&read(&g.file)?).map_err(named)?;
         let text = inkml::write(&inkml::to_gesture(&document).map_err(named)?);
         let hash: String = num::hex(&Sha256::digest(text.as_bytes()));
-        let new = gestures::New { name: &g.name, note: &g.note, content: (&text, &hash), stylus: None };
+        let content = (text.as_str(), hash.as_str());
+        let new = gestures::New { name: &g.name, note: &g.note, content, stylus: None, on_proof: !g.aside };
         unless_there(gestures::add(&mut db, owner, new).map(|_| ()))?;
     }
     for g in &contents.grounds {

@@ -32,6 +32,7 @@ pub struct New<'a> {
     /// InkML and its content hash.
     pub content: (&'a str, &'a str),
     pub stylus: Option<&'a Value>,
+    pub on_proof: bool,
 }
 
 /// What of a gesture a painter may change.
@@ -90,6 +91,7 @@ pub fn add(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Gesture> 
             gestures::inkml.eq(new.content.0),
             gestures::content_hash.eq(new.content.1),
             gestures::stylus.eq(new.stylus),
+            gestures::on_proof.eq(new.on_proof),
             gestures::place.eq(last.map_or(0, |p| p + 1)),
         );
         diesel::insert_into(gestures::table).values(row).execute(db).map_err(named)?;

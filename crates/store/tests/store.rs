@@ -32,7 +32,7 @@ fn content<'a>(name: &'a str, document: &'a Value) -> tools::Content<'a> {
 }
 
 fn gesture(name: &str) -> gestures::New<'_> {
-    gestures::New { name, note: "", content: ("<ink/>", "h"), stylus: None }
+    gestures::New { name, note: "", content: ("<ink/>", "h"), stylus: None, on_proof: true }
 }
 
 #[test]

@@ -122,7 +122,11 @@ pub async fn add(
     let stylus = new.stylus.map(recorder).transpose()?;
     let added = query(&app, move |db| {
         let (note, content) = (note.as_str(), (text.as_str(), hash.as_str()));
-        gestures::add(db, painter.id, gestures::New { name: &name, note, content, stylus: stylus.as_ref() })
+        gestures::add(
+            db,
+            painter.id,
+            gestures::New { name: &name, note, content, stylus: stylus.as_ref(), on_proof: true },
+        )
     })
     .await?;
     Ok(HttpResponse::Created().json(Gesture::from(added)))

@@ -41,6 +41,8 @@ pub struct LaneStep {
     pub gives: Bands,
     pub top: Bands,
     pub body: Bands,
+    /// Mean ground under it, µm: a bead that bridges hollows goes by it.
+    pub level: f32,
     /// Share of its own paint in what it gives.
     pub of_own: f32,
     /// What it may still give, µm·mm².
@@ -105,6 +107,8 @@ pub struct Stroke<'a> {
     pub pixel_mm2: f32,
     pub exchange_um: f32,
     pub takes_free: f32,
+    /// Share to which contact goes by the mean ground instead of each pixel's.
+    pub bridges: f32,
 }
 
 /// What a visit did, for the trace, µm.
@@ -184,7 +188,8 @@ pub fn meet(
     let (top, body) = if fresh { (0.0, f[TOP_UM] + f[BODY_UM]) } else { (f[TOP_UM], f[BODY_UM]) };
     let v = top + body;
     let h = g + v;
-    let contact = smooth((reach - (zc - g - body)) * (1.0 / SOFT_UM) + 0.5);
+    let met = g + (i.level + (j.level - i.level) * u - g) * stroke.bridges;
+    let contact = smooth((reach - (zc - met - body)) * (1.0 / SOFT_UM) + 0.5);
     let cut = (h - z).max(0.0) * cuts;
     let deposit = if h < z { (contact * (z - g) - v).max(0.0) * gives } else { 0.0 };
     let mut replaced = (h.min(z) - zc).clamp(0.0, v) * cuts * contact * replaces;

@@ -146,6 +146,7 @@ impl Maker {
                 give: 0.0,
                 exchange: 0.0,
                 cut: CUTS,
+                flatten: (0.65 + cut).min(1.0),
                 surfaces: 1.0,
                 absorbs: 0.0,
                 own: 1.0,

@@ -22,6 +22,8 @@ const BEGINS_MM: f32 = 0.3;
 const FRAYS_MM: f32 = 0.12;
 /// Beyond this slope a blade that stands on its corner is as good as upright.
 const STEEPEST: f64 = 3.0;
+/// A blade that rises so much across stands on its corner half, µm/mm.
+const STEEP_UM_MM: f32 = 50.0;
 
 /// A blade: what it is, and how it is held at the moment.
 #[derive(Debug, Clone, Copy)]
@@ -64,6 +66,18 @@ impl Blade {
     }
 }
 
+impl Blade {
+    /// How far it stands on its corner, 0..1.
+    pub fn cornered(&self) -> f32 {
+        self.rises.abs() / (self.rises.abs() + STEEP_UM_MM)
+    }
+
+    /// How far the blade's middle lies from the pen along its width, as a share of half of it: the pen presses on the corner.
+    pub fn aside(&self) -> f64 {
+        f64::from(self.rises.signum() * self.cornered())
+    }
+}
+
 impl PasteTool {
     /// What lane `k` of a blade does, with a part of what its column has.
     pub(super) fn blade_lane(
@@ -90,14 +104,17 @@ impl PasteTool {
         let has = column.own.volume + column.found.volume;
         // The bead before the blade, µm·mm: thousands of them are a square mm.
         let bead = has / LANE_MM as f32 * 1e-3;
+        // A corner is pressed on too hard to fray.
+        let frays = 1.0 - blade.cornered();
         let beads = 1.0
-            + 0.5 * across(seed, stream::BEAD, a / 1.2, s / 1.6)
-            + 0.35 * across(seed, stream::BEAD_FINE, a / 0.4, s / 0.6);
+            + frays
+                * (0.5 * across(seed, stream::BEAD, a / 1.2, s / 1.6)
+                    + 0.35 * across(seed, stream::BEAD_FINE, a / 0.4, s / 0.6));
         let from_end = half - a.abs();
         let side = usize::from(a > 0.0);
         let frayed =
             along(seed, stream::TORN, side, s / 1.1) + 0.6 * along(seed, stream::TORN_FINE, side, s / 0.35);
-        let closed = smooth(from_end / (FRAYS_MM + 0.5 * frayed.max(0.0)) + 0.6);
+        let closed = smooth(from_end / (FRAYS_MM + 0.5 * frayed.max(0.0) * frays) + 0.6);
         // Its beginning is torn.
         let torn = 0.6 + 0.35 * constant(seed, stream::RAGGED, k);
         let covers = closed * smooth((s - torn) / BEGINS_MM + 0.5);
@@ -114,6 +131,7 @@ impl PasteTool {
             }),
             top: column.bow_top.unit(),
             body: column.bow_body.unit(),
+            level: ground,
             of_own,
             left: part * has,
             left_top: 0.0,

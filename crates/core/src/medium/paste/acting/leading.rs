@@ -135,6 +135,7 @@ impl PasteTool {
             }),
             top: column.bow_top.unit(),
             body: column.bow_body.unit(),
+            level: stand.ground,
             of_own,
             left: part * left,
             left_top: part * column.bow_top.volume,

@@ -201,8 +201,9 @@ impl Acting for PasteTool {
             // As of a hair of 22 mm, by which the study's numbers go.
             None => 22.0 * self.lowered(at.qualities.get(Quality::Force), at.signals.tilt_deg) / self.hair[2],
         };
+        let aside = self.blade.map_or(0.0, |b| b.aside()) * self.brush.shape.half_mm[0];
         let pose = Pose {
-            place: [at.place.x, at.place.y],
+            place: [at.place.x + aside * libm::cos(direction), at.place.y + aside * libm::sin(direction)],
             direction,
             press,
             heading: at.signals.heading_deg.to_radians(),

@@ -63,7 +63,12 @@ impl PasteTool {
                 }
             };
             // All of them must touch, or a rim is drawn without a brush.
-            let least = beside.iter().map(|k| touches(*k)).fold(1.0, f32::min);
+            // What a furrow throws out lies beside it however its edge touches.
+            let least = if self.make.furrow > 0.0 {
+                1.0
+            } else {
+                beside.iter().map(|k| touches(*k)).fold(1.0, f32::min)
+            };
             let press = (step.to.pose.press / 3.0).clamp(0.0, 1.0) as f32;
             for k in &beside {
                 let column = &mut self.brush.columns[self.brush.lanes[*k].column];
@@ -112,7 +117,10 @@ impl PasteTool {
             let to = from + 2.0 / pieces as f64;
             let within: Vec<usize> = (0..count)
                 .filter(|k| {
-                    (from..to).contains(&self.brush.lanes[*k].alpha) && self.brush.lanes[*k].beta > 0.0
+                    let lane = &self.brush.lanes[*k];
+                    (from..to).contains(&lane.alpha)
+                        && lane.beta > 0.0
+                        && self.brush.columns[lane.column].contact > 0.5
                 })
                 .collect();
             let (Some(first), Some(last)) = (within.first(), within.last()) else { continue };
@@ -166,6 +174,8 @@ impl PasteTool {
         // A triangle of twice the mean height.
         let height = 2.0 * rim.volume * share / area as f32;
         let unit = rim.unit();
+        // What a furrow throws out is heaped on what it threw there before.
+        let heaps = self.make.furrow > 0.0;
         let size = [sheet.width(), sheet.height()];
         let mut left = rim.volume;
         for (corners, shares) in triangles {
@@ -178,7 +188,7 @@ impl PasteTool {
                 let key = (x / TILE, y / TILE);
                 let mut blocks = blocks_of_in_place(sheet.tile_in_place(key.0, key.1));
                 let pixel = pixel_at(&mut blocks, (y % TILE) * TILE + x % TILE, 0.0);
-                let thick = pixel.films[STROKE] == number && pixel.films[TOP_UM] > BESIDE_UM;
+                let thick = !heaps && pixel.films[STROKE] == number && pixel.films[TOP_UM] > BESIDE_UM;
                 let um = (height * profile).min(most_um) * if thick { OVER } else { 1.0 };
                 let um = um.min(left / mm2);
                 if um <= 0.0 {

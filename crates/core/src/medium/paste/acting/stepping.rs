@@ -132,6 +132,7 @@ impl PasteTool {
             pixel_mm2: (moment.sheet_mm * moment.sheet_mm) as f32,
             exchange_um: self.make.exchange_um,
             takes_free: self.make.takes_free,
+            bridges: self.blade.map_or(0.0, |b| b.cornered()),
         };
         let mut blocks: Vec<_> = sheet.tiles_in_place(&keys).into_iter().map(blocks_of_in_place).collect();
         let (mut done, mut visits, mut here) = (Done::default(), 0, 0);
