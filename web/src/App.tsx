@@ -9,7 +9,7 @@ import { watchColumns } from "./session/columns";
 import { Context } from "./session/context";
 import { Palette } from "./bench/Palette";
 import { openTool, watchDraft } from "./session/saving";
-import { keepDeclaredUnders, setTheme, useBench } from "./session/store";
+import { keepDeclaredUnders, setTheme, useBench, takeView } from "./session/store";
 import { usePaletteKey } from "./bench/useKeys";
 import { start } from "./engine/client";
 import { takeUp } from "./session/handStore";
@@ -31,6 +31,7 @@ const SCREENS = [
 const begin = () =>
   start().then((declarations) => {
     keepDeclaredUnders(declarations.media);
+    takeView(declarations.view);
     return declarations;
   });
 

@@ -7,8 +7,9 @@ use saltmarsh_core::describe::{Explained, TraceShown};
 use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::{Hand, Sample};
 use saltmarsh_core::image::Grey;
-use saltmarsh_core::medium::{Amount, Carried};
-use saltmarsh_core::relief::{flat, light, lit};
+use saltmarsh_core::medium::{Amount, Care, Carried, Turn, turn_in_place};
+use saltmarsh_core::relief::view::{self, View};
+use saltmarsh_core::relief::{flat, lit};
 use saltmarsh_core::sheet::{Changed, Rect, Sheet, Snapshot};
 use saltmarsh_core::stroke::{Engine, Trace, advice, under};
 use saltmarsh_core::tip::Shelf;
@@ -24,8 +25,9 @@ use crate::{json as to_json, refuse};
 pub struct Surface {
     sheet: Sheet,
     tool: Option<Rc<Tool>>,
-    /// It is seen under light.
+    /// Its medium is seen under light, and how it is looked at.
     lit: bool,
+    view: View,
     engine: Option<Engine>,
     trace: Trace,
     /// What the tool carries from stroke to stroke on this sheet.
@@ -68,9 +70,9 @@ impl Beds {
 }
 
 /// Left, top, right and bottom of every tile's part of a sheet that looks otherwise since it changed.
-fn pixels_of(changed: &Changed, sheet: &Sheet, is_lit: bool) -> Vec<u32> {
+fn pixels_of(changed: &Changed, sheet: &Sheet, looks_around: bool) -> Vec<u32> {
     // Under light a pixel is seen by the slopes around it.
-    let more = if is_lit { lit::LOOKS } else { 0 };
+    let more = if looks_around { lit::LOOKS } else { 0 };
     let seen = changed.rects().map(|r| r.grown(more, sheet.rect()));
     seen.flat_map(|r| [r.left, r.top, r.right, r.bottom].map(|v| v as u32)).collect()
 }
@@ -90,6 +92,7 @@ impl Surface {
             sheet,
             tool: None,
             lit: false,
+            view: View::default(),
             engine: None,
             trace: Trace::default(),
             carried: None,
@@ -150,7 +153,7 @@ impl Surface {
     pub fn work(&mut self, pixels: usize) -> Vec<u32> {
         let Some(engine) = self.engine.as_mut() else { return Vec::new() };
         let changed = engine.work(pixels, &mut self.sheet);
-        pixels_of(&changed, &self.sheet, self.lit)
+        pixels_of(&changed, &self.sheet, self.view.looks_around(self.lit))
     }
 
     /// Works off what was heard and ends the gesture; its trace stays, and what the tool carries.
@@ -170,7 +173,7 @@ impl Surface {
     /// Lets so many steps of time go over the sheet; gives what changed, as [`Surface::work`] does.
     pub fn advance(&mut self, steps: u32) -> Vec<u32> {
         let changed = self.sheet.advance(u64::from(steps));
-        pixels_of(&changed, &self.sheet, self.lit)
+        pixels_of(&changed, &self.sheet, self.view.looks_around(self.lit))
     }
 
     /// How long a step of time is, s.
@@ -221,12 +224,52 @@ impl Surface {
             return Vec::new();
         }
         let rect = Rect { left, top, right, bottom };
-        if self.lit {
-            return light::rgba(&self.sheet, rect, light::Lighting::default());
-        }
-        let mut out = vec![0; (right - left) * (bottom - top) * 4];
-        flat::rgba_in_place(&self.sheet, rect, &mut out);
-        out
+        self.view.rgba(&self.sheet, rect, self.lit)
+    }
+
+    /// Looks at the sheet so ([`View`] as JSON). Refused (thrown) by field.
+    #[wasm_bindgen(js_name = lookAt)]
+    pub fn look_at(&mut self, view: &str) -> std::result::Result<(), JsError> {
+        let view: View = serde_json::from_str(view).map_err(|e| JsError::new(&e.to_string()))?;
+        view.check().map_err(|e| refuse(&e))?;
+        self.view = view;
+        Ok(())
+    }
+
+    /// Does to a tool what its painter does between strokes (a [`Care`] that its medium declares).
+    pub fn care(&mut self, tool: &str, care: &str) -> std::result::Result<(), JsError> {
+        let tool = Tool::parse(tool).map_err(|e| refuse(&e))?;
+        let care: Care = serde_json::from_str(&format!("\"{care}\"")).map_err(|e| JsError::new(&e.to_string()))?;
+        self.carried = tool.medium.care(&tool.settings(), self.carried.as_ref(), care);
+        Ok(())
+    }
+
+    /// What a tool holds across its tip, from left to right, as JSON ([`Held`](saltmarsh_core::medium::Held)).
+    pub fn held(&self, tool: &str) -> std::result::Result<String, JsError> {
+        let tool = Tool::parse(tool).map_err(|e| refuse(&e))?;
+        to_json(&tool.medium.held(&tool.settings(), self.carried.as_ref()))
+    }
+
+    /// Lets all that is wet dry, or makes all that has dried wet again.
+    pub fn turn(&mut self, dry: bool) {
+        turn_in_place(if dry { Turn::Dry } else { Turn::Wet }, &mut self.sheet);
+    }
+
+    /// A section through the sheet across the stroke, so long, at the dab nearest to `at_mm` of travel, as JSON, or `null`.
+    pub fn section(&self, at_mm: f64, length_mm: f64, count: usize) -> std::result::Result<String, JsError> {
+        let dabs = &self.trace.dabs;
+        let nearest = (0..dabs.len())
+            .min_by(|a, b| (dabs[*a].at_mm - at_mm).abs().total_cmp(&(dabs[*b].at_mm - at_mm).abs()));
+        let across = nearest.map(|i| {
+            let (before, after) = (&dabs[i.saturating_sub(3)], &dabs[(i + 3).min(dabs.len() - 1)]);
+            let way = [after.x_mm - before.x_mm, after.y_mm - before.y_mm];
+            let long = way[0].hypot(way[1]).max(1e-9);
+            let half = [-way[1] / long * length_mm / 2.0, way[0] / long * length_mm / 2.0];
+            let middle = [dabs[i].x_mm, dabs[i].y_mm];
+            let at = |sign: f64| [middle[0] + sign * half[0], middle[1] + sign * half[1]];
+            view::section(&self.sheet, at(-1.0), at(1.0), count)
+        });
+        to_json(&across)
     }
 
     /// A rectangle of the sheet as a grey image (PNG of 16 bits): white where powder takes all the light of the bare ground,

@@ -428,3 +428,74 @@ fn responses_drive_how_a_brush_mixes() {
         assert_ne!(laid(&driven), laid(&plain), "{id}");
     }
 }
+
+#[test]
+fn a_brush_is_dipped_rinsed_and_wiped_and_nothing_is_lost_by_it() {
+    use saltmarsh_core::medium::Care;
+    let two = || {
+        let one = |y: f64| pulled(125.0, [4.0, y], [38.0, y], 0.6, 0.6).passes()[0].clone();
+        let mut later = one(12.0);
+        later.iter_mut().for_each(|p| p.t += 1.0);
+        Gesture::new(vec![one(5.0), later]).expect("a gesture")
+    };
+    let run_with = |parameters: &str| {
+        let mut s = sheet(&canvas(), [44.0, 18.0], 0.2);
+        let (balance, _) = run(
+            &brush("lay", 16.0, &format!(r#"{SMALL}, "load.ml": 0.01{parameters}"#)),
+            &two(),
+            &mut s,
+            None,
+        );
+        let row = |from: usize, to: usize| -> f32 {
+            (from..to)
+                .flat_map(|y| (0..s.width()).map(move |x| (x, y)))
+                .map(|(x, y)| s.pixel(&FILMS, x, y).map_or(0.0, |p| p[TOP_UM]))
+                .sum()
+        };
+        let lost = off(balance.brought, on_sheet(&s) + balance.held + balance.gone);
+        assert!(lost < 1e-4, "{parameters}: {lost}");
+        (balance, row(50, 75) / row(12, 38))
+    };
+    let (plain, poorer) = run_with("");
+    let (refilled, again) = run_with(r#", "load.refill": true"#);
+    assert!(again > poorer && refilled.brought.mm3 > 1.05 * plain.brought.mm3, "{again} for {poorer}");
+    let (cleaned, nothing) = run_with(r#", "load.wash": "cleaned""#);
+    assert!(cleaned.held.mm3 < 1e-6 && cleaned.gone.mm3 > 1.0 && nothing < 1e-3, "{cleaned:?}, {nothing}");
+    let (rinsed, _) = run_with(r#", "load.wash": "rinsed", "load.rinse_left": 0.4"#);
+    assert!(rinsed.gone.mm3 > cleaned.gone.mm3 * 0.5 && rinsed.held.mm3 > 0.2, "{rinsed:?}");
+
+    // By hand, between gestures.
+    let tool = brush("lay", 16.0, &format!(r#"{SMALL}, "load.ml": 0.01, "load.rinse_left": 0.2"#));
+    let mut s = sheet(&canvas(), [44.0, 18.0], 0.2);
+    let (first, carried) = run(&tool, &two(), &mut s, None);
+    let medium = tool.medium;
+    let goes_on = |care: Care| {
+        let carried = medium.care(&tool.settings(), Some(&carried), care).expect("it goes on");
+        run(&tool, &two(), &mut sheet(&canvas(), [44.0, 18.0], 0.2), Some(&carried)).0
+    };
+    let (dipped, rinsed, wiped) = (goes_on(Care::Dip), goes_on(Care::Rinse), goes_on(Care::Wipe));
+    assert!(off(dipped.held_before, first.held) < 1e-6, "what was dipped up is loaded, not held before");
+    let full = dipped.brought.mm3 + dipped.held_before.mm3;
+    assert!((full / first.brought.mm3 - 1.0).abs() < 0.05, "{full} for {}", first.brought.mm3);
+    assert!((rinsed.held_before.mm3 / first.held.mm3 - 0.2).abs() < 1e-3 && wiped.held_before.mm3 < 1e-9);
+    assert!(medium.care(&tool.settings(), Some(&carried), Care::Clean).is_none());
+}
+
+#[test]
+fn a_brush_shows_what_it_holds_across_its_tip() {
+    let held = |parameters: &str| {
+        let tool = brush("lay", 16.0, &format!("{SMALL}, {parameters}"));
+        tool.medium.held(&tool.settings(), None)
+    };
+    let three = held(
+        r#""load.order": "three", "load.uneven_colour": 0, "load.paint": {"PR108": 1}, "load.beside": {"PW6": 1}, "load.third": {"PB29": 1}"#,
+    );
+    let (left, middle, right) = (three[2].rgb, three[three.len() / 2].rgb, three[three.len() - 3].rgb);
+    assert!(left[0] > 100 && left[2] < 60, "red on the left: {left:?}");
+    assert!(middle.iter().all(|v| *v > 200), "white in the middle: {middle:?}");
+    assert!(right[2] > 40 && right[0] < 60, "blue on the right: {right:?}");
+    let heavy = held(r#""load.lean": 1, "load.uneven": 0"#);
+    let half = |parts: &[saltmarsh_core::medium::Held]| parts.iter().map(|h| h.full).sum::<f64>();
+    let (light, laden) = heavy.split_at(heavy.len() / 2);
+    assert!(half(laden) > 2.0 * half(light), "{} for {}", half(laden), half(light));
+}

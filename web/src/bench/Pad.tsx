@@ -1,22 +1,28 @@
 /** The free row: drawn on with the draft, opened to the whole proof area and back. */
 
-import { useState } from "react";
+import { useEffect, useState } from "react";
+import { engine } from "../engine/client";
 import { StandIns } from "../draw/StandIns";
 import { DrawingSheet } from "../draw/DrawingSheet";
 import { useDrawing } from "../draw/useDrawing";
 import { Button } from "../ui/controls";
 import { KeepGesture } from "./KeepGesture";
-import { cleanTool, commit, useBench, useDocument, wipePad } from "../session/store";
+import { commit, useBench, useDocument, wipePad, type Snapshot } from "../session/store";
+import { Cares, Held } from "./Held";
 
-const NEVER: number[] = [];
+const NOTHING: Snapshot["between"] = [];
 
 export function Pad(props: { width: number; height: number; label: number; pixelMm: number }) {
   const document = useDocument();
   const hand = useBench((s) => s.hand);
   const strokes = useBench((s) => s.now?.pad);
-  const cleaned = useBench((s) => s.now?.cleaned) ?? NEVER;
+  const between = useBench((s) => s.now?.between) ?? NOTHING;
   const open = useBench((s) => s.padOpen);
-  const carries = !!strokes?.length && !cleaned.includes(strokes.length);
+  const count = strokes?.length ?? 0;
+  const view = useBench((s) => s.view);
+  useEffect(() => {
+    if (view) void engine.padLook(view);
+  }, [view]);
   const [keeping, setKeeping] = useState(false);
   const drawing = useDrawing({
     document,
@@ -25,7 +31,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
     width: props.width,
     height: props.height,
     pixelMm: props.pixelMm,
-    fresh: (stroke) => stroke === 0 || cleaned.includes(stroke),
+    between: (stroke) => between.filter((b) => b.at === stroke).map((b) => b.what),
     onStroke: (samples) => commit({ pad: [...(useBench.getState().now?.pad ?? []), samples] }),
   });
 
@@ -39,6 +45,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
         <span className="flex items-center gap-1 font-semibold">
           Free row
           <StandIns />
+          {open && <Held drawing={drawing} strokes={count} between={between} />}
         </span>
         <span className="flex gap-0.5 text-[12px]">
           <Button className="!min-h-6 !px-1 !py-0" onClick={() => useBench.setState({ padOpen: !open })} title="Open or close (O)">
@@ -47,15 +54,14 @@ export function Pad(props: { width: number; height: number; label: number; pixel
           <Button className="!min-h-6 !px-1 !py-0" disabled={!strokes?.length} onClick={wipePad} title="Wipe (W); undo brings it back">
             Wipe
           </Button>
-          <Button className="!min-h-6 !px-1 !py-0" disabled={!carries} onClick={cleanTool} title="Before the next stroke: what it took up is wiped off, a worn point is sharp again">
-            Clean
-          </Button>
+          <Cares open={open} drawing={drawing} strokes={count} between={between} />
           {open && (
             <Button className="!min-h-6 !py-0" disabled={!strokes?.length} onClick={() => setKeeping(true)}>
               Keep a stroke as gesture…
             </Button>
           )}
         </span>
+        {!open && <Held drawing={drawing} strokes={count} between={between} />}
       </div>
       <DrawingSheet drawing={drawing} label="Free row: draw here with the draft" width={props.width} height={props.height} />
       {keeping && strokes && <KeepGesture strokes={strokes} onClose={() => setKeeping(false)} />}

@@ -2,9 +2,9 @@
 
 import { useEffect, useRef, useState } from "react";
 import { refusalOf } from "../model/refused";
-import { say, useBench, within } from "../session/store";
+import { doBetween, say, useBench, within } from "../session/store";
 import { engine, giveCanvas, sendSamples } from "../engine/client";
-import { PACKED } from "../engine/types";
+import { PACKED, type Between } from "../engine/types";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import { ForceOfWay } from "./forceOfWay";
@@ -15,6 +15,7 @@ export const ORIGIN_Y = 280;
 const FORCE_STEP = 0.04;
 /** After a pause there is no speed to tell, s. */
 const PAUSE_S = 0.2;
+const CLEANED: Between[] = ["clean"];
 
 /** A report as it came: packed sample and how fast the pen was. */
 export interface Report {
@@ -35,8 +36,8 @@ export interface DrawingOptions {
   /** mm of a device pixel. */
   pixelMm: number;
   onStroke: (samples: number[]) => void;
-  /** Whether the tool is clean and sharp before the stroke of this number; without it, before each. */
-  fresh?: (stroke: number) => boolean;
+  /** What was done before the stroke of this number; without it, the tool is made clean before each. */
+  between?: (stroke: number) => Between[];
   /** Every report, of a hovering pen too. */
   onReport?: (report: Report) => void;
   /** How many reports an event brought. */
@@ -72,21 +73,23 @@ export function useDrawing(options: DrawingOptions) {
     };
   }, []);
 
-  const fresh = (stroke: number) => options.fresh?.(stroke) ?? true;
+  const between = (stroke: number) => options.between?.(stroke) ?? CLEANED;
   const refused = (error: unknown) => {
     const { field, message } = refusalOf(error);
     say(`The pen reported what cannot be: ${field} ${message}`);
   };
   const scale = window.devicePixelRatio || 1;
   const size = { width: Math.round(width * scale), height: Math.round(height * scale) };
-  const state = (all: number[][] | undefined) => JSON.stringify([document, hand, size, pixelMm, all?.length ?? 0, all?.map((s, i) => [s.length, fresh(i)])]);
+  /** What was done before each of so many strokes, and after the last. */
+  const lists = (count: number) => (options.between ? Array.from({ length: count + 1 }, (_, i) => between(i)) : []);
+  const state = (all: number[][] | undefined, done = lists(all?.length ?? 0)) => JSON.stringify([document, hand, size, pixelMm, all?.map((s) => s.length) ?? [], done]);
   const key = state(strokes);
   useEffect(() => {
     if (!document || shown.current === key || drawing.current) return;
     shown.current = key;
     const packed = (strokes ?? []).map((s) => Float64Array.from(s));
     setBusy(true);
-    void engine.padRun(document, hand, { ...size, pixelMm, originY: ORIGIN_Y }, packed, packed.map((_, i) => fresh(i))).then((whole) => {
+    void engine.padRun(document, hand, { ...size, pixelMm, originY: ORIGIN_Y }, packed, options.between ? lists(packed.length) : packed.map(() => CLEANED)).then((whole) => {
       if (whole) setBusy(false);
       else if (shown.current === key) cut.current = true;
     });
@@ -190,7 +193,7 @@ export function useDrawing(options: DrawingOptions) {
         if (batch.length === 0) continue;
         if (!drawing.current) {
           drawing.current = stroke;
-          void engine.padBegin(document, heldBy, fresh(strokes?.length ?? 0));
+          void engine.padBegin(document, heldBy, options.between ? [] : CLEANED);
         }
         sendSamples(Float64Array.from(batch), performance.timeOrigin + performance.now(), refused);
       }
@@ -215,7 +218,7 @@ export function useDrawing(options: DrawingOptions) {
       e.currentTarget.setPointerCapture(e.pointerId);
       const way = isPen(e.nativeEvent) ? null : new ForceOfWay(useBench.getState().standIn);
       drawing.current = { samples: [], start: e.timeStamp / 1000 - pause(e.timeStamp / 1000, ended.current), id: e.pointerId, last: 0, way };
-      void engine.padBegin(document, hand, fresh(strokes?.length ?? 0));
+      void engine.padBegin(document, hand, options.between ? [] : CLEANED);
       take(e.nativeEvent);
     },
     onPointerUp: end,
@@ -232,7 +235,17 @@ export function useDrawing(options: DrawingOptions) {
     },
   };
 
-  return { canvas, busy, handlers, play };
+  /** Does something between strokes at once; the sheet shows it, and is not laid anew for it. */
+  const does = (what: Between) => {
+    if (!document || drawing.current) return;
+    void engine.padBetween(document, what);
+    // The canvas already shows it.
+    const now = lists(strokes?.length ?? 0);
+    if (!cut.current && shown.current === key) shown.current = state(strokes, now.with(-1, [...(now.at(-1) ?? []), what]));
+    doBetween(what);
+  };
+
+  return { canvas, busy, handlers, play, does };
 }
 
 /** A hand that rests longer than this has waited no longer, s: by then a wash is dry. */

@@ -5,6 +5,7 @@ import type { Gesture } from "../api/client";
 import { Shares } from "./shares";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
+import type { Section, View } from "../generated/core";
 import type { Advice, Column, EngineApi, Explained, ProofJob, SheetJob, Strip } from "./types";
 
 /** More would stand idle: one gesture is worked on by one worker. */
@@ -16,7 +17,7 @@ const workers: Remote<EngineApi>[] = Array.from({ length: Math.max(1, Math.min(n
 const shares = new Shares(workers.length);
 
 /** The worker of the free row, and of every question that is not about a gesture. */
-export const engine = workers[0] as Remote<Omit<EngineApi, "runProof" | "trace" | "traceCsv" | "exercised" | "explain" | "nearest">>;
+export const engine = workers[0] as Remote<Omit<EngineApi, "runProof" | "trace" | "traceCsv" | "exercised" | "explain" | "nearest" | "section" | "lookProof">>;
 
 const workerOf = (id: string) => workers[shares.of(id)] as Remote<EngineApi>;
 
@@ -67,6 +68,11 @@ export async function runProof(job: ProofJob, onStrip: (strip: Strip) => void): 
   }
 }
 
+/** Shows the strips of a column as they are looked at from now on. */
+export async function lookProof(column: Column, view: View, onStrip: (strip: Strip) => void) {
+  await Promise.all(workers.map((w) => w.lookProof(column, view, proxy(onStrip))));
+}
+
 /** Resolves when no column is being laid: questions wait until the pictures are there, or they would hold them up. */
 export const quiet = (): Promise<void> => (running === 0 ? Promise.resolve() : new Promise((go) => waiting.push(go)));
 
@@ -92,6 +98,11 @@ export async function adviseOn(tool: ToolDocument, hand: Hand, ids: string[]): P
 export async function explain(column: Column, id: string, atMm: number): Promise<Explained | null> {
   await quiet();
   return workerOf(id).explain(column, id, atMm);
+}
+
+export async function sectionOf(column: Column, id: string, atMm: number, lengthMm: number): Promise<Section | null> {
+  await quiet();
+  return workerOf(id).section(column, id, atMm, lengthMm);
 }
 
 export async function nearest(column: Column, id: string, xMm: number, yMm: number): Promise<number | null> {

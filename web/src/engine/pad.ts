@@ -4,7 +4,8 @@ import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import { imagesFor } from "./images";
 import { PIECE_PIXELS, Slices, turn, workOff } from "./turns";
-import type { PadSize } from "./types";
+import type { Held, View } from "../generated/core";
+import type { Between, PadSize } from "./types";
 import type { Studio, Surface } from "./wasm/saltmarsh_browser";
 
 /** Most pixels that one frame converts: the rest waits for the next (measured best near 200²). */
@@ -29,6 +30,11 @@ const REST_BEHIND_MS = 120;
 /** Steps of time that a stroke waited for: its first report says how long. */
 const waited = (surface: Surface, stroke: Float64Array) => Math.floor((stroke[0] ?? 0) / surface.stepS);
 
+function did(surface: Surface, tool: string, what: Between) {
+  if (what === "dry" || what === "wet") surface.turn(what === "dry");
+  else surface.care(tool, what);
+}
+
 const groundOf = (tool: ToolDocument) => JSON.stringify(tool.ground);
 const keyOf = (tool: ToolDocument, size: PadSize) => [groundOf(tool), size.width, size.height, size.pixelMm, size.originY].join();
 
@@ -44,6 +50,8 @@ export class Pad {
   private onceDrawn: (() => void)[] = [];
   private newest = 0;
   private tool: ToolDocument | null = null;
+  /** How it is looked at, JSON. */
+  private view = "";
   /** When the newest reports that wait for a frame were made, ms since the time origin. */
   private waiting: number[] = [];
   /** The stroke that is begun has heard no report yet: what it waited for is still to go over the sheet. */
@@ -70,7 +78,7 @@ export class Pad {
    * Lays everything anew in turns and shows it; false if a newer run or a stroke took its place. Laid on a sheet of its own:
    * until it is whole, the one before stays in sight and can be drawn on.
    */
-  async run(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[], fresh: boolean[]): Promise<boolean> {
+  async run(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[], between: Between[][]): Promise<boolean> {
     const run = ++this.newest;
     this.wanted = size;
     await imagesFor(this.studio, JSON.stringify(tool));
@@ -78,7 +86,7 @@ export class Pad {
     await turn();
     if (run !== this.newest) return false;
     const surface = this.sheet(tool, size);
-    if (!(await this.lay(surface, [JSON.stringify(tool), JSON.stringify(hand)], strokes, fresh, () => run === this.newest))) {
+    if (!(await this.lay(surface, [JSON.stringify(tool), JSON.stringify(hand)], strokes, between, () => run === this.newest))) {
       surface.free();
       return false;
     }
@@ -89,18 +97,20 @@ export class Pad {
     return true;
   }
 
-  /** Lays strokes in turns while they are `current`. `fresh`: whether the tool was clean and sharp before each. */
-  private async lay(surface: Surface, [tool, hand]: [string, string], strokes: Float64Array[], fresh: boolean[], current: () => boolean): Promise<boolean> {
+  /** Lays strokes in turns while they are `current`. `between`: what was done before each, and after the last. */
+  private async lay(surface: Surface, [tool, hand]: [string, string], strokes: Float64Array[], between: Between[][], current: () => boolean): Promise<boolean> {
     surface.makeReady(tool, undefined);
     const slices = new Slices();
     for (const [i, stroke] of strokes.entries()) {
+      between[i]?.forEach((what) => did(surface, tool, what));
       surface.advance(waited(surface, stroke));
-      surface.begin(tool, hand, fresh[i] ?? true);
+      surface.begin(tool, hand, false);
       surface.hear(stroke);
       surface.hearLift();
       if (!(await workOff(surface, slices, current))) return false;
       surface.end();
     }
+    between[strokes.length]?.forEach((what) => did(surface, tool, what));
     return true;
   }
 
@@ -116,7 +126,31 @@ export class Pad {
   }
 
   private sheet(tool: ToolDocument, size: PadSize): Surface {
-    return this.studio.surface(groundOf(tool), size.width, size.height, size.pixelMm, 0, size.originY);
+    const surface = this.studio.surface(groundOf(tool), size.width, size.height, size.pixelMm, 0, size.originY);
+    if (this.view) surface.lookAt(this.view);
+    return surface;
+  }
+
+  private whole() {
+    if (this.size) this.mark({ left: 0, top: 0, right: this.size.width, bottom: this.size.height });
+  }
+
+  look(view: View) {
+    this.view = JSON.stringify(view);
+    this.surface?.lookAt(this.view);
+    this.whole();
+  }
+
+  between(tool: ToolDocument, what: Between) {
+    this.finish();
+    if (!this.surface) return;
+    did(this.surface, JSON.stringify(tool), what);
+    this.whole();
+  }
+
+  held(tool: ToolDocument): Held[] {
+    this.finish();
+    return this.surface ? JSON.parse(this.surface.held(JSON.stringify(tool))) : [];
   }
 
   /** Puts a sheet in place of the one before. */
@@ -133,8 +167,8 @@ export class Pad {
     }
   }
 
-  /** `fresh`: the tool is clean and sharp, whatever strokes before left in it. */
-  begin(tool: ToolDocument, hand: Hand, fresh: boolean) {
+  /** `between`: what was done since the stroke before, where it was not done at once. */
+  begin(tool: ToolDocument, hand: Hand, between: Between[]) {
     this.newest++;
     this.finish();
     this.tool = tool;
@@ -144,7 +178,10 @@ export class Pad {
       this.put(this.sheet(tool, size), tool, size);
       this.mark({ left: 0, top: 0, right: size.width, bottom: size.height });
     }
-    this.surface?.begin(JSON.stringify(tool), JSON.stringify(hand), fresh);
+    const { surface } = this;
+    if (!surface) return;
+    between.forEach((what) => did(surface, JSON.stringify(tool), what));
+    surface.begin(JSON.stringify(tool), JSON.stringify(hand), false);
     this.begun = true;
   }
 

@@ -2,16 +2,21 @@
 
 import { imagesFor } from "./images";
 import { Slices, turn, workOff } from "./turns";
+import type { Section, View } from "../generated/core";
 import { PACKED, type Column, type Exercised, type Explained, type ProofJob, type Strip } from "./types";
 import { Recording, type Studio, type Surface } from "./wasm/saltmarsh_browser";
 
 /** Dabs of a trace that go to the page at most. */
 const TRACE_DABS = 320;
+/** Places of a section. */
+const SECTION_PLACES = 240;
 
 interface Kept {
   surface: Surface;
   /** What the surface was made for. */
   key: string;
+  width: number;
+  height: number;
 }
 
 export class Proof {
@@ -58,6 +63,7 @@ export class Proof {
     for (const row of job.rows) {
       if (!current()) return false;
       const surface = this.surface(job, row.id, row.originY);
+      surface.lookAt(JSON.stringify(job.view));
       surface.makeReady(tool, job.under ?? undefined);
       surface.begin(tool, JSON.stringify({ ...job.hand, profile: row.recorder ?? job.hand.profile }), true);
       for (const pass of this.gestures.get(row.id) ?? []) {
@@ -76,6 +82,15 @@ export class Proof {
     return current();
   }
 
+  /** Shows what a column's strips hold as it is looked at from now on. */
+  look(column: Column, view: View, onStrip: (strip: Strip) => void) {
+    for (const [name, { surface, width, height }] of this.surfaces) {
+      if (!name.startsWith(`${column}:`)) continue;
+      surface.lookAt(JSON.stringify(view));
+      onStrip({ column, id: name.slice(column.length + 1), width, height, pixels: new Uint8ClampedArray(surface.pixels(0, 0, width, height)) });
+    }
+  }
+
   /** The surface of a strip; a new one where size or ground changed. */
   private surface(job: ProofJob, id: string, originY: number): Surface {
     const name = `${job.column}:${id}`;
@@ -85,7 +100,7 @@ export class Proof {
     if (there?.key === key) return there.surface;
     there?.surface.free();
     const surface = this.studio.surface(ground, job.width, job.height, job.pixelMm, 0, originY);
-    this.surfaces.set(name, { surface, key });
+    this.surfaces.set(name, { surface, key, width: job.width, height: job.height });
     return surface;
   }
 
@@ -105,6 +120,11 @@ export class Proof {
 
   async traceCsv(column: Column, id: string): Promise<string | null> {
     return (await this.get(column, id))?.traceCsv() ?? null;
+  }
+
+  async section(column: Column, id: string, atMm: number, lengthMm: number): Promise<Section | null> {
+    const surface = await this.get(column, id);
+    return surface ? JSON.parse(surface.section(atMm, lengthMm, SECTION_PLACES)) : null;
   }
 
   async exercised(column: Column, id: string): Promise<Exercised[] | null> {

@@ -8,6 +8,9 @@ export type { DabTrace as Dab, Difference, Explained, GroundFigures, Levels, Mov
 /** What a gesture asked of one response; null where it is off. */
 export type Exercised = Core.Exercised | null;
 
+/** What a painter does between strokes: to the tool, or to what is wet or has dried on the sheet. */
+export type Between = Core.Care | "dry" | "wet";
+
 /** Something a painter may want to change in a tool, and the tool it was seen in. */
 export type Advice = Core.Advice & { of: ToolDocument };
 
@@ -49,6 +52,7 @@ export interface ProofJob {
   rows: ProofRow[];
   /** What the strips lie on, of what the medium declares; null for what its tools are shown on first. */
   under: string | null;
+  view: Core.View;
 }
 
 export interface Strip {
@@ -132,20 +136,30 @@ export interface EngineApi {
   readGesture(id: string, inkml: string): number;
   /** Runs a column; calls back a strip at a time. Resolves false if a newer run took its place. */
   runProof(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean>;
+  /** Shows the strips of a column as they are looked at from now on; nothing is laid anew. */
+  lookProof(column: Column, view: Core.View, onStrip: (strip: Strip) => void): void;
   /** A `Trace` as JSON: text passes to the page faster than objects. */
   trace(column: Column, id: string): Promise<string | null>;
   explain(column: Column, id: string, atMm: number): Promise<Explained | null>;
   nearest(column: Column, id: string, xMm: number, yMm: number): Promise<number | null>;
   /** The whole trace as comma-separated values. */
   traceCsv(column: Column, id: string): Promise<string | null>;
+  /** A section across the stroke, so long, at the dab nearest to `atMm`. */
+  section(column: Column, id: string, atMm: number, lengthMm: number): Promise<Core.Section | null>;
   exercised(column: Column, id: string): Promise<Exercised[] | null>;
   /** `asked`: what each gesture asked of the responses. */
   advise(tool: ToolDocument, hand: Hand, asked: Exercised[][]): Core.Advice[];
   compare(medium: string, a: Dab, b: Dab): Difference[];
   padCanvas(canvas: OffscreenCanvas): void;
-  /** Lays the pad anew: its size, its strokes, the tool, and before which strokes it was clean and sharp. */
-  padRun(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[], fresh: boolean[]): Promise<boolean>;
-  padBegin(tool: ToolDocument, hand: Hand, fresh: boolean): void;
+  /** Lays the pad anew: its size, its strokes, the tool, and what was done before each stroke and after the last. */
+  padRun(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[], between: Between[][]): Promise<boolean>;
+  padBegin(tool: ToolDocument, hand: Hand, between: Between[]): void;
+  /** Does something between strokes at once, and shows it. */
+  padBetween(tool: ToolDocument, what: Between): void;
+  /** What the tool holds across its tip, from left to right; nothing for those that have no store. */
+  padHeld(tool: ToolDocument): Core.Held[];
+  /** Looks at the free row so from now on. */
+  padLook(view: Core.View): void;
   /** Refused (thrown) where a report is not within its limits. `madeAt`: when the newest sample was reported, ms since the epoch. */
   padExtend(samples: Float64Array, madeAt: number): void;
   padLift(): void;

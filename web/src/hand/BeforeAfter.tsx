@@ -11,6 +11,7 @@ import { Choice } from "../ui/controls";
 
 export function BeforeAfter() {
   const { allGestures: gestures } = useBenchContext();
+  const view = useBench((s) => s.view);
   const hand = useBench((s) => s.hand);
   const tool = useDocument();
   const [id, setId] = useState(gestures[0]?.id ?? "");
@@ -19,11 +20,11 @@ export function BeforeAfter() {
   const strip = useMemo(() => ({ width: size.width, height: Math.round((size.width * STRIP_MM.height) / STRIP_MM.width) }), [size.width]);
   const scale = window.devicePixelRatio || 1;
   useEffect(() => {
-    if (tool && strip.width > 0) void lay("before", tool, { ...hand, calibration: STRAIGHT }, { gestures: gesture, strip, scale }, 1);
-  }, [tool, hand.profile, strip, gesture, scale]); // eslint-disable-line react-hooks/exhaustive-deps -- the calibration is not in it
+    if (tool && view && strip.width > 0) void lay("before", tool, { ...hand, calibration: STRAIGHT }, { gestures: gesture, strip, scale }, 1, { under: null, view });
+  }, [tool, hand.profile, strip, gesture, scale, view]); // eslint-disable-line react-hooks/exhaustive-deps -- the calibration is not in it
   useEffect(() => {
-    if (tool && strip.width > 0) void lay("after", tool, hand, { gestures: gesture, strip, scale }, 1);
-  }, [tool, hand, strip, gesture, scale]);
+    if (tool && view && strip.width > 0) void lay("after", tool, hand, { gestures: gesture, strip, scale }, 1, { under: null, view });
+  }, [tool, hand, strip, gesture, scale, view]);
   return (
     <section aria-label="Before and after" className="border-t border-line pt-1">
       <div className="flex items-center gap-1.5 pb-1">

@@ -4,9 +4,10 @@
  */
 
 import type { Gesture } from "../api/client";
-import { readGestures, runProof } from "../engine/client";
+import { lookProof, readGestures, runProof } from "../engine/client";
 import type { Column, ProofJob } from "../engine/types";
 import type { Hand } from "../model/hand";
+import type { View } from "../generated/core";
 import type { ToolDocument } from "../model/tool";
 import { begun, show, whole } from "./proofStore";
 import { besideOf, documentOf, say, underOf, useBench } from "./store";
@@ -30,6 +31,7 @@ interface Asked {
   hand: Hand;
   fineness: number;
   under: string | null;
+  view: View;
 }
 
 let place: Place | null = null;
@@ -56,19 +58,42 @@ function runChanged() {
 function run(column: Column, document: ToolDocument | null, hand: Hand, fineness: number) {
   if (!place || !document) return;
   const before = asked[column];
-  const under = underOf(useBench.getState(), document);
+  const state = useBench.getState();
+  const under = underOf(state, document);
+  const view = state.view;
+  if (!view) return;
   const same = before?.hand === hand && before.fineness === fineness && before.under === under;
-  if (same && before.document === document) return;
-  asked[column] = { document, hand, fineness, under };
-  if (same && JSON.stringify(before.document) === JSON.stringify(document)) return;
-  lay(column, document, hand, place, fineness, under).catch((error: unknown) => {
+  if (same && before.document === document && before.view === view) return;
+  asked[column] = { document, hand, fineness, under, view };
+  if (same && (before.document === document || JSON.stringify(before.document) === JSON.stringify(document))) {
+    if (before.view !== view) look(column, view);
+    return;
+  }
+  lay(column, document, hand, place, fineness, { under, view }).catch((error: unknown) => {
     const { field, message } = refusalOf(error);
     say(field ? `${field}: ${message}` : message);
   });
 }
 
+/** How columns are being looked at, and what is asked for meanwhile: the newest alone. */
+const looking = new Map<Column, View | null>();
+
+/** Shows what is laid as it is looked at from now on. */
+function look(column: Column, view: View) {
+  if (looking.has(column)) {
+    looking.set(column, view);
+    return;
+  }
+  looking.set(column, null);
+  void lookProof(column, view, (s) => show(s, true)).then(() => {
+    const next = looking.get(column);
+    looking.delete(column);
+    if (next) look(column, next);
+  });
+}
+
 /** Lays a column at a share of the screen's resolution; the selected gesture goes first. */
-export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gestures, strip, scale }: Place, fineness: number, under: string | null = null) {
+export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gestures, strip, scale }: Place, fineness: number, { under, view }: { under: string | null; view: View }) {
   const started = performance.now();
   const width = Math.round(strip.width * scale * fineness);
   const selected = useBench.getState().gesture;
@@ -83,6 +108,7 @@ export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gest
     pixelMm: STRIP_MM.width / width,
     rows,
     under,
+    view,
   };
   begun(column);
   readGestures(gestures);

@@ -16,7 +16,7 @@ interface Journal {
   document: ToolDocument;
   pad: PadStroke[];
   /** Not there in what was written before tools carried anything. */
-  cleaned?: number[];
+  between?: Snapshot["between"];
   seen: number;
   basedOn: number;
   /** Not on the server yet. */
@@ -53,14 +53,14 @@ function writeJournal(unsaved: boolean) {
 export function openTool(tool: Tool) {
   const seen = tool.draft?.version ?? 0;
   const journal = readJournal(tool.id);
-  const theirs: Snapshot = { document: tool.draft?.document ?? tool.kept.document, pad: journal?.pad ?? [], cleaned: journal?.cleaned ?? [] };
+  const theirs: Snapshot = { document: tool.draft?.document ?? tool.kept.document, pad: journal?.pad ?? [], between: journal?.between ?? [] };
   localStorage.setItem("saltmarsh.tool", tool.id);
   if (!journal?.unsaved || same(journal.document, theirs.document)) {
     open(tool, seen, theirs);
     set({ saving: { state: "saved", at: Date.now() } });
     return;
   }
-  const mine: Snapshot = { document: journal.document, pad: journal.pad, cleaned: journal.cleaned ?? [] };
+  const mine: Snapshot = { document: journal.document, pad: journal.pad, between: journal.between ?? [] };
   open(tool, seen, mine);
   if (journal.seen === seen && journal.basedOn === tool.kept.number) {
     set({ saving: { state: "saving" } });

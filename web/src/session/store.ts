@@ -3,7 +3,8 @@
 import { create } from "zustand";
 import type { Tool } from "../api/client";
 import { PLAIN_HAND, type Hand } from "../model/hand";
-import type { Dab } from "../engine/types";
+import type { View } from "../generated/core";
+import type { Between, Dab } from "../engine/types";
 import type { MediumDeclared, Station, ToolDocument } from "../model/tool";
 
 /** A stroke on the free row: packed samples, mm from the row's corner. */
@@ -13,8 +14,8 @@ export type PadStroke = number[];
 export interface Snapshot {
   document: ToolDocument;
   pad: PadStroke[];
-  /** Strokes on the free row before which the tool was made clean and sharp, by number; the first always is. */
-  cleaned: number[];
+  /** What was done on the free row between strokes, in order: before the stroke of which number. The tool begins clean and sharp. */
+  between: { at: number; what: Between }[];
 }
 
 export type Saving =
@@ -77,6 +78,8 @@ interface BenchState {
   padOpen: boolean;
   /** What the strips lie on, chosen by medium and action. */
   unders: Record<string, string>;
+  /** How sheets are looked at; null until the core has said what is usual. */
+  view: View | null;
   notice: string | null;
   /** Takes back what the notice tells of, where that can be done. */
   noticeUndo: (() => void) | null;
@@ -96,6 +99,20 @@ function readUnders(): Record<string, string> {
   } catch {
     return {};
   }
+}
+
+const VIEW = "saltmarsh.view";
+
+/** Takes the view that was chosen last, of those fields that the core knows. */
+export function takeView(usual: View) {
+  let chosen: Partial<View> = {};
+  try {
+    chosen = JSON.parse(localStorage.getItem(VIEW) ?? "{}") as Partial<View>;
+  } catch {
+    // What an older program stored is no view.
+  }
+  const known = Object.fromEntries(Object.entries(chosen).filter(([field]) => field in usual));
+  useBench.setState({ view: { ...usual, ...known } });
 }
 
 export const useBench = create<BenchState>(() => ({
@@ -118,6 +135,7 @@ export const useBench = create<BenchState>(() => ({
   standIn: { pressure: 0.35, tilt: 35, lean: 60, barrel: 0, bySpeed: "nothing", taperIn: 0, taperOut: 0 },
   padOpen: false,
   unders: readUnders(),
+  view: null,
   notice: null,
   noticeUndo: null,
   naming: false,
@@ -203,13 +221,19 @@ export function redo() {
 }
 
 export function wipePad() {
-  if (get().now?.pad.length) commit({ pad: [], cleaned: [] });
+  if (get().now?.pad.length) commit({ pad: [], between: [] });
 }
 
-/** Cleans and sharpens the tool before its next stroke on the free row. */
-export function cleanTool() {
+/** Does something before the next stroke on the free row. */
+export function doBetween(what: Between) {
   const { now } = get();
-  if (now && !now.cleaned.includes(now.pad.length)) commit({ cleaned: [...now.cleaned, now.pad.length] });
+  if (now) commit({ between: [...now.between, { at: now.pad.length, what }] });
+}
+
+/** Looks at sheets so from now on. */
+export function lookAt(view: View) {
+  localStorage.setItem(VIEW, JSON.stringify(view));
+  set({ view });
 }
 
 /** Tells the painter something that stays until it is closed; `undo` takes back what it tells of. */

@@ -11,9 +11,10 @@ use crate::chain::{Action, Parameter, Quality, Signal, signal::SignalInfo};
 use crate::ground::recipe::{self, Number, Surface};
 use crate::ground::tint;
 use crate::hand::{DeviceProfile, profile};
-use crate::medium::{Amount, Balance, Column, MEDIA, Medium, Nature, Under};
+use crate::medium::{Amount, Balance, Care, Column, MEDIA, Medium, Nature, Under};
 use crate::paint::colour::Display;
 use crate::paint::{pigment, swatch};
+use crate::relief::view::View;
 use crate::stroke::reason::{Reason, explain};
 use crate::stroke::trace::COMMON;
 use crate::stroke::{DabTrace, Trace};
@@ -37,6 +38,8 @@ pub struct Declarations {
     pub pigments: Vec<PigmentDeclared>,
     pub techniques: &'static [Technique],
     pub samples: Samples,
+    /// How sheets are looked at unless the painter chooses.
+    pub view: View,
     /// The styluses that ship with the program, to play gestures through.
     pub simulated_styluses: Vec<DeviceProfile>,
     pub profile_fields: &'static [profile::Field],
@@ -53,6 +56,10 @@ pub struct MediumDeclared {
     /// What its trace tells of a dab, in the order of a dab's values.
     pub columns: &'static [Column],
     pub natures: Vec<Nature>,
+    /// What can be done to its tools between strokes.
+    pub cares: &'static [Care],
+    /// What it lays is wet until it dries.
+    pub wet: bool,
 }
 
 /// Something that a medium's tools do, the word for it, and what their strips may lie on, the usual first.
@@ -117,6 +124,7 @@ pub fn declarations() -> Declarations {
         tints: tint::TINTS.iter().map(tint).collect(),
         pigments: pigment::all().iter().map(pigment_declared).collect(),
         techniques: technique::all(),
+        view: View::default(),
         samples: Samples { lay: technique::sample(Action::Lay), moves: technique::sample(Action::Blend) },
         simulated_styluses: profile::simulated().into(),
         profile_fields: &profile::FIELDS,
@@ -136,6 +144,8 @@ fn medium(medium: &dyn Medium) -> MediumDeclared {
         parameters: medium.parameters().iter().collect(),
         columns: medium.columns(),
         natures: medium.natures(),
+        cares: medium.cares(),
+        wet: !medium.wet().is_empty(),
     }
 }
 

@@ -16,8 +16,9 @@ use crate::hand::observed::{Observed, Warning};
 use crate::hand::propose::Proposal;
 use crate::hand::way::Way;
 use crate::hand::{Calibration, DeviceProfile, Hand, profile};
-use crate::medium::{Amount, Balance, Column, Nature, Reading, Under};
+use crate::medium::{Amount, Balance, Care, Column, Held, Nature, Reading, Under};
 use crate::paint::swatch::Swatches;
+use crate::relief::view::{Section, Seen, View};
 use crate::stroke::DabTrace;
 use crate::stroke::advice::{Advice, Exercised};
 use crate::stroke::compare::Difference;
@@ -89,6 +90,11 @@ pub fn module() -> String {
         TintDeclared,
         PigmentDeclared,
         Swatches,
+        Seen,
+        View,
+        Section,
+        Care,
+        Held,
         Samples,
         Declarations,
         GroundFigures,

@@ -72,6 +72,29 @@ pub struct Mark {
     pub values: Vec<f64>,
 }
 
+/// What a painter does to a tool between strokes.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize, serde::Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Care {
+    /// Clean and as it was made: loaded anew, sharp.
+    Clean,
+    /// Dipped into its paint: what is missing is taken up.
+    Dip,
+    /// Rinsed: a share of what it holds stays.
+    Rinse,
+    /// Wiped off: it holds nothing.
+    Wipe,
+}
+
+/// What a part of a tip holds: how full it is, over the fullest part of a freshly loaded one, and its colour.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+#[derive(Debug, Clone, Copy, PartialEq, serde::Serialize)]
+pub struct Held {
+    pub full: f64,
+    pub rgb: [u8; 3],
+}
+
 /// What a tool carries from stroke to stroke: load, colours, wear of a point. Lives outside the engine, so that a stroke can be run
 /// again from the state it started from.
 #[derive(Clone)]

@@ -19,7 +19,7 @@ use crate::error::{FieldError, Result};
 use crate::sheet::{Layout, Sheet, Tile};
 use crate::tip::Shelf;
 
-pub use acting::{Acting, At, Carried, Mark, Next, Travel};
+pub use acting::{Acting, At, Care, Carried, Held, Mark, Next, Travel};
 pub use amount::{Amount, Balance};
 pub use cause::{Cause, Told};
 pub use column::{Column, Reading};
@@ -114,6 +114,11 @@ pub trait Medium: Sync {
         false
     }
 
+    /// Layouts whose fresh values are wet until they dry.
+    fn wet(&self) -> &'static [&'static Layout] {
+        &[]
+    }
+
     /// Lets what of it is wet on a tile dry, and makes what has dried wet again; a medium that never dries does nothing.
     fn dry_in_place(&self, _tile: &mut Tile) {}
     fn wet_in_place(&self, _tile: &mut Tile) {}
@@ -126,6 +131,21 @@ pub trait Medium: Sync {
 
     /// What a mark is like, in a few words with a full stop.
     fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> String;
+
+    /// What can be done to its tools between strokes.
+    fn cares(&self) -> &'static [Care] {
+        &[Care::Clean]
+    }
+
+    /// What a tool carries after a care, one of [`Medium::cares`]; nothing where it is clean and fresh.
+    fn care(&self, _tool: &Settings<'_>, _carried: Option<&Carried>, _care: Care) -> Option<Carried> {
+        None
+    }
+
+    /// What a tool holds across its tip, from left to right; nothing for those that have no store.
+    fn held(&self, _tool: &Settings<'_>, _carried: Option<&Carried>) -> Vec<Held> {
+        Vec::new()
+    }
 
     /// The part of a tool that acts on a sheet. `carried`: what the tool carries from strokes before; nothing where it is clean
     /// and fresh.

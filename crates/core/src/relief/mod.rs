@@ -6,3 +6,4 @@ pub mod fresnel;
 pub mod light;
 pub mod lit;
 pub mod raking;
+pub mod view;

@@ -5,6 +5,7 @@ import { viewsOf } from "../../media";
 import type { Station } from "../../model/tool";
 import { useDeclared } from "../../session/context";
 import { useDocument } from "../../session/store";
+import { Light } from "./Light";
 import { WhichGround } from "./WhichGround";
 
 export function Panel({ station }: { station: Station }) {
@@ -16,6 +17,7 @@ export function Panel({ station }: { station: Station }) {
     <div>
       {Picture && <Picture />}
       {station === "ground" && <WhichGround />}
+      {station === "relief" && <Light />}
       {(rows?.(document) ?? true) && <Rows ids={medium.parameters.filter((p) => p.station === station).map((p) => p.id)} />}
     </div>
   );

@@ -23,7 +23,7 @@ use crate::error::Result;
 use crate::sheet::{Layout, Sheet, Tile};
 use crate::tip::Shelf;
 
-use super::{Acting, Amount, Carried, Cause, Column, Look, Medium, Nature, Told, Under};
+use super::{Acting, Amount, Care, Carried, Cause, Column, Held, Look, Medium, Nature, Told, Under};
 use acting::PasteTool;
 
 /// Oil and acrylic.
@@ -86,6 +86,11 @@ impl Medium for Paste {
         true
     }
 
+    fn wet(&self) -> &'static [&'static Layout] {
+        static WET: [&Layout; 1] = [&blocks::FILMS];
+        &WET
+    }
+
     fn dry_in_place(&self, tile: &mut Tile) {
         blocks::dry_in_place(tile);
     }
@@ -104,6 +109,18 @@ impl Medium for Paste {
 
     fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> String {
         reason::headline(tool, told)
+    }
+
+    fn cares(&self) -> &'static [Care] {
+        &[Care::Dip, Care::Rinse, Care::Wipe, Care::Clean]
+    }
+
+    fn care(&self, tool: &Settings<'_>, carried: Option<&Carried>, care: Care) -> Option<Carried> {
+        acting::care::care(tool, carried, care)
+    }
+
+    fn held(&self, tool: &Settings<'_>, carried: Option<&Carried>) -> Vec<Held> {
+        acting::care::held(tool, carried)
     }
 
     fn acting(

@@ -44,6 +44,11 @@ impl Stuff {
         }
     }
 
+    /// So much of it.
+    pub fn share(&self, share: f32) -> Self {
+        Self { volume: self.volume * share, bands: self.bands.map(|v| v * all(share)) }
+    }
+
     /// Takes a share of it out.
     #[inline(always)]
     pub fn take(&mut self, share: f32) -> Self {

@@ -5,12 +5,15 @@
 
 use std::f64::consts::TAU;
 
+use crate::chain::Settings;
 use crate::medium::paste::noise::{self, stream};
-use crate::medium::paste::parameters::Outline;
+use crate::medium::paste::parameters::{self, Outline};
 use crate::medium::paste::stuff::Stuff;
 
 /// Lanes stand so far apart on the outline, mm.
 pub const LANE_MM: f64 = 0.2;
+/// Paints that a brush can be loaded with.
+pub const PAINTS: usize = 3;
 /// Columns that share a belly.
 const BELLY: usize = 3;
 /// Beyond this share of the half width lanes of a flat have hairs of their own.
@@ -55,10 +58,10 @@ pub struct Column {
     pub wavers: f32,
 }
 
-/// Paint in the belly of the brush over a few columns: two paints, and what was found.
+/// Paint in the belly of the brush over a few columns: its paints, and what was found.
 #[derive(Debug, Clone)]
 pub struct Belly {
-    pub paints: [Stuff; 2],
+    pub paints: [Stuff; PAINTS],
     pub found: Stuff,
     /// What it had when it was full, µm·mm².
     pub full: f32,
@@ -74,6 +77,16 @@ pub struct Shape {
     pub tuft_mm: f64,
     /// Of its hairs, the same in every stroke.
     pub seed: u64,
+}
+
+impl Shape {
+    /// Of a tool's brush.
+    pub fn of(tool: &Settings<'_>) -> Self {
+        let outline = parameters::outline(tool.chosen("tip.ferrule"));
+        let half_mm = parameters::halves(tool);
+        let tuft_mm = if outline.blade { half_mm[0] } else { tool.number("tip.tuft_mm") };
+        Self { outline, half_mm, tuft_mm, seed: u64::from(tool.seed) }
+    }
 }
 
 /// A brush with what it holds.
@@ -176,7 +189,7 @@ impl Brush {
         }
         let bellies = columns.len().div_ceil(BELLY);
         columns.iter_mut().enumerate().for_each(|(i, c)| c.belly = i / BELLY);
-        let none = Belly { paints: [Stuff::NONE; 2], found: Stuff::NONE, full: 1.0 };
+        let none = Belly { paints: [Stuff::NONE; PAINTS], found: Stuff::NONE, full: 1.0 };
         let tufts = vec![Tuft::default(); tufts];
         Self { shape, lanes, columns, bellies: vec![none; bellies], tufts, rims: [Stuff::NONE; 2] }
     }

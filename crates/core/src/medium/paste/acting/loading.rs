@@ -1,6 +1,6 @@
 //! Loading a brush: how much its hairs take up, and how the paints lie across it.
 
-use super::brush::{Brush, LANE_MM};
+use super::brush::{Brush, LANE_MM, PAINTS};
 use crate::chain::Settings;
 use crate::medium::paste::noise::{self, stream};
 use crate::medium::paste::parameters::Order;
@@ -10,6 +10,10 @@ use crate::num;
 
 /// What the outside of the hairs over a mm of width holds when it is as full as it stays while fed, µm·mm² (the paste study's).
 pub const OUTSIDE: f32 = 600.0;
+/// How much more its heavier side is loaded: so many times the logarithm.
+const LEANS: f32 = 1.5;
+/// Three paints side by side meet here, as a share of half the width.
+const THIRD: f64 = 1.0 / 3.0;
 /// What a mm of a blade can carry, mm³ (the paste study's).
 const BLADE_HOLDS: f64 = 14.0;
 /// How much more than that a freshly loaded brush has outside.
@@ -41,35 +45,38 @@ pub fn fill_in_place(brush: &mut Brush, tool: &Settings<'_>) {
     let full = FED_FROM * 1e3 * holds as f32 / brush.bellies.len() as f32;
     let medium = tool.number("load.medium");
     let order: Order = tool.chosen("load.order");
-    let paints = ["load.paint", "load.beside"].map(|id| make::mixture(&tool.paint(id), medium));
+    let paints = ["load.paint", "load.beside", "load.third"].map(|id| make::mixture(&tool.paint(id), medium));
     let uneven = tool.number("load.uneven") as f32;
     let streaked = tool.number("load.uneven_colour") as f32;
     let (seed, count) = (u64::from(tool.seed), brush.bellies.len());
-    let weights: Vec<f32> =
-        (0..count).map(|i| num::exp(0.8 * uneven * noise::constant(seed, stream::LOAD, i))).collect();
-    let sum: f32 = weights.iter().sum();
     let places: Vec<f64> =
         (0..count).map(|i| brush.columns.iter().find(|c| c.belly == i).map_or(0.0, |c| c.alpha)).collect();
+    let leans = LEANS * tool.number("load.lean") as f32;
+    let weight =
+        |i: usize| num::exp(0.8 * uneven * noise::constant(seed, stream::LOAD, i) + leans * places[i] as f32);
+    let weights: Vec<f32> = (0..count).map(weight).collect();
+    let sum: f32 = weights.iter().sum();
     for (i, belly) in brush.bellies.iter_mut().enumerate() {
         let mine = volume * weights[i] / sum;
-        let apart = match order {
-            Order::One => 0.0,
-            Order::Beside => f32::from(u8::from(places[i] > 0.0)),
-            Order::Hairs => f32::from(u8::from(noise::constant(seed, stream::HAIRS, i) > 0.0)),
+        // Which of them is here, and which runs into it in streaks.
+        let second = |is: bool| if is { (1, 0) } else { (0, 1) };
+        let (here, other) = match order {
+            Order::One => (0, 0),
+            Order::Beside => second(places[i] > 0.0),
+            Order::Hairs => second(noise::constant(seed, stream::HAIRS, i) > 0.0),
+            Order::Three if places[i] < -THIRD => (0, 1),
+            Order::Three if places[i] > THIRD => (2, 1),
+            Order::Three => (1, if places[i] < 0.0 { 0 } else { 2 }),
         };
-        // Streaks of each run into the other.
-        let runs = if order == Order::One {
-            0.0
-        } else {
-            streaked * noise::constant(seed, stream::STREAKS, i).abs()
-        };
-        let second = apart + (1.0 - 2.0 * apart) * 0.6 * runs;
+        let runs = 0.6 * streaked * noise::constant(seed, stream::STREAKS, i).abs();
         belly.full = full;
-        belly.paints = [Stuff::of(mine * (1.0 - second), &paints[0]), Stuff::of(mine * second, &paints[1])];
+        belly.paints = [Stuff::NONE; PAINTS];
+        belly.paints[here].add(&Stuff::of(mine * (1.0 - runs), &paints[here]));
+        belly.paints[other].add(&Stuff::of(mine * runs, &paints[other]));
     }
     for column in &mut brush.columns {
         let belly = &mut brush.bellies[column.belly];
-        let has = belly.paints[0].volume + belly.paints[1].volume;
+        let has: f32 = belly.paints.iter().map(|p| p.volume).sum();
         if has <= 0.0 {
             continue;
         }
@@ -84,6 +91,6 @@ pub fn fill_in_place(brush: &mut Brush, tool: &Settings<'_>) {
 /// What a brush has to give of its own, µm·mm².
 pub fn store(brush: &Brush) -> f64 {
     let outside: f32 = brush.columns.iter().map(|c| c.own.volume).sum();
-    let inside: f32 = brush.bellies.iter().map(|b| b.paints[0].volume + b.paints[1].volume).sum();
+    let inside: f32 = brush.bellies.iter().map(|b| b.paints.iter().map(|p| p.volume).sum::<f32>()).sum();
     f64::from(outside + inside)
 }

@@ -3,6 +3,7 @@
 
 mod blade;
 mod brush;
+pub(super) mod care;
 mod cells;
 mod leading;
 mod lie;
@@ -24,10 +25,10 @@ use crate::tip::TurnedBy;
 use super::exchange::Done;
 use super::hair::{self, Stiffness};
 use super::make::{Make, Maker, Mixing};
-use super::parameters;
 use super::profile::Profile;
 use blade::Blade;
 use brush::{Brush, Shape};
+use care::AfterStroke;
 use cells::Cells;
 use lie::Lie;
 use pose::{Pose, Stance};
@@ -41,6 +42,8 @@ const TILT_STEP: f64 = 5.0;
 struct Kept {
     brush: Brush,
     full: f64,
+    /// What of that it holds was loaded since its last stroke.
+    dipped: Amount,
 }
 
 /// A brush with paint in use.
@@ -63,6 +66,8 @@ pub struct PasteTool {
     lie: Lie,
     brought: Amount,
     held_before: Amount,
+    gone: Amount,
+    after: AfterStroke,
     /// Travel of the tool before this gesture, and in its passes that are over, mm.
     before_mm: f64,
     passes_mm: f64,
@@ -100,20 +105,14 @@ impl Step {
 impl PasteTool {
     pub fn new(tool: &Settings<'_>, sheet: &Sheet, carried: Option<&Carried>) -> Self {
         let n = |id: &str| tool.number(id);
-        let outline = parameters::outline(tool.chosen("tip.ferrule"));
-        let half_mm = parameters::halves(tool);
-        let seed = u64::from(tool.seed);
-        let tuft_mm = if outline.blade { half_mm[0] } else { n("tip.tuft_mm") };
-        let shape = Shape { outline, half_mm, tuft_mm, seed };
+        let shape = Shape::of(tool);
+        let (outline, seed) = (shape.outline, shape.seed);
         // A brush of another shape is another brush.
         let kept = carried.and_then(|c| c.inside.downcast_ref::<Kept>()).filter(|k| k.brush.shape == shape);
         let (brush, full, [brought, held_before]) = match kept {
-            Some(kept) => (kept.brush.clone(), kept.full, [Amount::default(), kept.brush.holds()]),
+            Some(kept) => (kept.brush.clone(), kept.full, [kept.dipped, kept.brush.holds() - kept.dipped]),
             None => {
-                let mut brush = Brush::new(shape);
-                if tool.action == Action::Lay {
-                    loading::fill_in_place(&mut brush, tool);
-                }
+                let brush = Brush::loaded(tool);
                 let (full, loaded) = (loading::store(&brush), brush.holds());
                 (brush, full, [loaded, Amount::default()])
             }
@@ -139,6 +138,8 @@ impl PasteTool {
             lie: Lie::new(Feel::of(tool), n("ground.tooth") as f32),
             brought,
             held_before,
+            gone: Amount::default(),
+            after: AfterStroke::of(tool),
             before_mm: carried.map_or(0.0, |c| c.travel_mm),
             passes_mm: 0.0,
             last: None,
@@ -236,6 +237,9 @@ impl Acting for PasteTool {
 
     fn end_pass(&mut self, travelled_mm: f64, _sheet: &mut Sheet, _changed: &mut Changed) {
         self.lift();
+        let [gone, loaded] = self.after.tend(&mut self.brush);
+        self.gone += gone;
+        self.brought += loaded;
         self.passes_mm += travelled_mm;
     }
 
@@ -244,7 +248,7 @@ impl Acting for PasteTool {
         brush.lift();
         Carried {
             travel_mm: self.before_mm + self.passes_mm,
-            inside: Rc::new(Kept { brush, full: self.full }),
+            inside: Rc::new(Kept { brush, full: self.full, dipped: Amount::default() }),
         }
     }
 
@@ -253,7 +257,7 @@ impl Acting for PasteTool {
             brought: self.brought,
             held_before: self.held_before,
             held: self.brush.holds(),
-            gone: Amount::default(),
+            gone: self.gone,
         }
     }
 }

@@ -1,7 +1,6 @@
 //! What hairs hold after a step: what they gave is gone, what they took goes where it goes, and they are fed.
 
 use super::PasteTool;
-use crate::lanes;
 use crate::medium::paste::exchange::{LaneStep, Tally};
 use crate::medium::paste::noise::{self, stream, toward};
 use crate::medium::paste::stuff::Stuff;
@@ -48,21 +47,16 @@ impl PasteTool {
         // Found paint goes on into the belly, and paint of the belly comes out.
         let belly = &mut self.brush.bellies[column.belly];
         belly.found.add(&column.found.take(toward(sigma * make.carry)));
-        let [a, b] = [belly.paints[0].volume, belly.paints[1].volume];
+        let own: f32 = belly.paints.iter().map(|p| p.volume).sum();
         let found = if share >= 1.0 { 0.0 } else { belly.found.volume };
-        let has = a + b + found;
+        let has = own + found;
         let lacks = outside * num::pow(has / belly.full.max(1e-6), 0.6).min(1.3) - column.own.volume;
         if lacks > 0.0 && has > 0.0 {
             let part = (lacks * toward(sigma * make.feed) / has).min(0.5);
             if self.endless {
-                let [p, q] = [belly.paints[0], belly.paints[1]];
-                for paint in [p, q] {
-                    column.own.add_share(&paint, part);
-                    self.brought += Stuff {
-                        volume: paint.volume * part,
-                        bands: paint.bands.map(|v| v * lanes::all(part)),
-                    }
-                    .amount();
+                for paint in &belly.paints {
+                    column.own.add_share(paint, part);
+                    self.brought += paint.share(part).amount();
                 }
             } else {
                 for paint in &mut belly.paints {
@@ -80,7 +74,7 @@ impl PasteTool {
         let lacks = self.outside();
         let column = &mut self.brush.columns[column];
         let belly = &mut self.brush.bellies[column.belly];
-        let has = belly.paints[0].volume + belly.paints[1].volume;
+        let has: f32 = belly.paints.iter().map(|p| p.volume).sum();
         let lacks = lacks - column.own.volume - column.found.volume;
         if lacks <= 0.0 || has <= 0.0 {
             return;
@@ -89,9 +83,7 @@ impl PasteTool {
         for paint in &mut belly.paints {
             if self.endless {
                 column.own.add_share(paint, part);
-                self.brought +=
-                    Stuff { volume: paint.volume * part, bands: paint.bands.map(|v| v * lanes::all(part)) }
-                        .amount();
+                self.brought += paint.share(part).amount();
             } else {
                 column.own.add(&paint.take(part));
             }

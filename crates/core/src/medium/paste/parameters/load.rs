@@ -5,11 +5,21 @@ use crate::chain::choice::choices;
 use crate::chain::{Parameter, Settings, Station};
 
 choices! {
-    /// How two paints lie in a brush.
+    /// How paints lie in a brush.
     pub enum Order {
         One = "one", "one paint";
-        Beside = "beside", "side by side";
-        Hairs = "hairs", "hair by hair";
+        Beside = "beside", "two side by side";
+        Hairs = "hairs", "two hair by hair";
+        Three = "three", "three side by side";
+    }
+}
+
+choices! {
+    /// What becomes of a brush after a stroke.
+    pub enum Wash {
+        No = "no", "left as it is";
+        Rinsed = "rinsed", "rinsed";
+        Cleaned = "cleaned", "cleaned";
     }
 }
 
@@ -32,6 +42,11 @@ pub const OWN: &[Parameter] = &[
         "A second paint in the brush.",
     )
     .idle(|s| brings_nothing(s).or_else(|| alone(s))),
+    Parameter::paint("load.third", Station::Load, "Third", &[("PB29", 1.0)], "A third paint in the brush.")
+        .idle(|s| {
+            let three = s.chosen::<Order>("load.order") == Order::Three;
+            brings_nothing(s).or_else(|| (!three).then_some("there are not three paints"))
+        }),
     Parameter::number(
         "load.ml",
         Station::Load,
@@ -44,6 +59,42 @@ pub const OWN: &[Parameter] = &[
     .idle(brings_nothing),
     Parameter::switch("load.endless", Station::Load, "Endless", false, "The brush gives and never runs out.")
         .idle(brings_nothing),
+    Parameter::switch(
+        "load.refill",
+        Station::Load,
+        "Refilled each stroke",
+        false,
+        "After each stroke it is dipped into its paint again.",
+    )
+    .idle(|s| brings_nothing(s).or_else(|| s.switch("load.endless").then_some("it never runs out"))),
+    Parameter::choice::<Wash>(
+        "load.wash",
+        Station::Load,
+        "Between strokes",
+        "no",
+        "What becomes after each stroke of what the brush holds.",
+    ),
+    Parameter::number(
+        "load.rinse_left",
+        Station::Load,
+        "Stays when rinsed",
+        "",
+        [0.0, 1.0, 0.01, 0.15],
+        "Share of what it holds that stays in the hair.",
+    )
+    .idle(|s| {
+        (s.chosen::<Wash>("load.wash") != Wash::Rinsed)
+            .then_some("it is not rinsed after each stroke; Rinse leaves as much")
+    }),
+    Parameter::number(
+        "load.lean",
+        Station::Load,
+        "Heavier side",
+        "",
+        [-1.0, 1.0, 0.01, 0.0],
+        "Weight of the load toward one edge of the tip: −1 left, 1 right.",
+    )
+    .idle(brings_nothing),
     Parameter::number(
         "load.medium",
         Station::Load,

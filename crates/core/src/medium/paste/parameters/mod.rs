@@ -5,7 +5,7 @@ mod mix;
 mod relief;
 mod tip;
 
-pub use load::Order;
+pub use load::{Order, Wash};
 pub use tip::{Ferrule, Outline, halves, is_blade, no_hairs, outline};
 
 use crate::chain::{Action, Parameter, Parameters, Quality, Settings, Station};

@@ -1,0 +1,181 @@
+//! What of a sheet is looked at: its colours under light or flat, how high it stands, how wet it is, or a section through it.
+
+use serde::{Deserialize, Serialize};
+
+use super::flat;
+use super::light::{self, Lighting};
+use super::lit::heights;
+use super::raking::Light;
+use crate::error::{Result, within};
+use crate::medium::MEDIA;
+use crate::sheet::{Rect, Sheet, TILE};
+
+/// What is shown of a sheet.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Seen {
+    /// As its medium is seen: wet paint under light, powder flat.
+    #[default]
+    Natural,
+    Lit,
+    Flat,
+    Height,
+    Wetness,
+}
+
+/// How a sheet is looked at.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct View {
+    pub seen: Seen,
+    /// Where the light comes from, degrees from the right, clockwise, 0..360, and how high it stands, degrees, 5..90.
+    pub azimuth_deg: f64,
+    pub elevation_deg: f64,
+    /// Share of the light that comes from the lamp, 0..1; how much of the gleam is shown, 0..2.
+    pub strength: f64,
+    pub gloss: f64,
+    /// How far heights are exaggerated for the eye, 0..6.
+    pub exaggeration: f64,
+}
+
+impl Default for View {
+    fn default() -> Self {
+        let Lighting { light, strength, depth, gloss } = Lighting::default();
+        Self {
+            seen: Seen::Natural,
+            azimuth_deg: light.azimuth_deg,
+            elevation_deg: light.elevation_deg,
+            // As they are written on a screen.
+            strength: (f64::from(strength) * 100.0).round() / 100.0,
+            gloss: f64::from(gloss),
+            exaggeration: f64::from(depth),
+        }
+    }
+}
+
+/// Lowest and highest that the view of heights tells apart, µm over the mean level of the bare ground.
+pub const HEIGHTS_UM: [f32; 2] = [-100.0, 500.0];
+/// From this thickness on wet paint looks as wet as any, µm.
+pub const WETTEST_UM: f32 = 200.0;
+/// The view of wetness goes from this to this.
+const DRY_RGB: [f32; 3] = [236.0, 230.0, 220.0];
+const WET_RGB: [f32; 3] = [24.0, 72.0, 120.0];
+
+impl View {
+    /// # Errors
+    /// Names the field and its limits.
+    pub fn check(&self) -> Result<()> {
+        within("view.azimuth_deg", self.azimuth_deg, 0.0, 360.0, "°")?;
+        within("view.elevation_deg", self.elevation_deg, 5.0, 90.0, "°")?;
+        within("view.strength", self.strength, 0.0, 1.0, "")?;
+        within("view.gloss", self.gloss, 0.0, 2.0, "×")?;
+        within("view.exaggeration", self.exaggeration, 0.0, 6.0, "×")?;
+        Ok(())
+    }
+
+    /// Whether a pixel is seen by what is around it, on a sheet of a medium that is lit or not.
+    pub fn looks_around(&self, medium_lit: bool) -> bool {
+        match self.seen {
+            Seen::Natural => medium_lit,
+            Seen::Lit => true,
+            _ => false,
+        }
+    }
+
+    fn lighting(&self) -> Lighting {
+        Lighting {
+            light: Light { azimuth_deg: self.azimuth_deg, elevation_deg: self.elevation_deg },
+            strength: self.strength as f32,
+            depth: self.exaggeration as f32,
+            gloss: self.gloss as f32,
+        }
+    }
+
+    /// `rect` of a sheet as it is looked at: RGBA, 4 bytes a pixel, row by row.
+    pub fn rgba(&self, sheet: &Sheet, rect: Rect, medium_lit: bool) -> Vec<u8> {
+        if self.looks_around(medium_lit) {
+            return light::rgba(sheet, rect, self.lighting());
+        }
+        let pixels = (rect.right - rect.left) * (rect.bottom - rect.top);
+        match self.seen {
+            Seen::Height => {
+                let [low, high] = HEIGHTS_UM;
+                let grey = |um: &f32| (255.0 * ((um - low) / (high - low)).clamp(0.0, 1.0)) as u8;
+                heights(sheet, rect).iter().map(grey).flat_map(|v| [v, v, v, 255]).collect()
+            }
+            Seen::Wetness => wet_um(sheet, rect).into_iter().flat_map(|um| ramp(um / WETTEST_UM)).collect(),
+            _ => {
+                let mut out = vec![0; 4 * pixels];
+                flat::rgba_in_place(sheet, rect, &mut out);
+                out
+            }
+        }
+    }
+}
+
+fn ramp(share: f32) -> [u8; 4] {
+    let share = share.clamp(0.0, 1.0).sqrt();
+    let [r, g, b] = std::array::from_fn(|i| (DRY_RGB[i] + (WET_RGB[i] - DRY_RGB[i]) * share) as u8);
+    [r, g, b, 255]
+}
+
+/// Thickness of what is wet, µm, row by row.
+pub fn wet_um(sheet: &Sheet, rect: Rect) -> Vec<f32> {
+    let width = rect.right - rect.left;
+    let mut out = vec![0.0; width * (rect.bottom - rect.top)];
+    let wet = || MEDIA.iter().flat_map(|m| m.wet());
+    for ((tx, ty), [x0, y0, x1, y1]) in rect.tiles() {
+        let Some(tile) = sheet.tile(tx, ty) else { continue };
+        for (layout, block) in wet().filter_map(|l| tile.block(l).map(|b| (l, b))) {
+            for y in y0..y1 {
+                for x in x0..x1 {
+                    let pixel = &block[(y * TILE + x) * layout.values..];
+                    let at = (ty * TILE + y - rect.top) * width + tx * TILE + x - rect.left;
+                    out[at] += layout.fresh.iter().map(|i| pixel[*i]).sum::<f32>();
+                }
+            }
+        }
+    }
+    out
+}
+
+/// A section through a sheet from one place to another, mm on the sheet.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+#[derive(Debug, Clone, PartialEq, Serialize)]
+pub struct Section {
+    pub length_mm: f64,
+    /// Heights at equal steps, µm over the mean level of the bare ground: of the ground, of what has dried or is powder on it, and
+    /// of all with what is wet.
+    pub ground_um: Vec<f32>,
+    pub dry_um: Vec<f32>,
+    pub top_um: Vec<f32>,
+}
+
+/// The section at so many places, each the pixel nearest to it; places off the sheet are left out.
+pub fn section(sheet: &Sheet, from: [f64; 2], to: [f64; 2], count: usize) -> Section {
+    let count = count.clamp(2, 2_000);
+    let mut out = Section {
+        length_mm: libm::hypot(to[0] - from[0], to[1] - from[1]),
+        ground_um: Vec::new(),
+        dry_um: Vec::new(),
+        top_um: Vec::new(),
+    };
+    for i in 0..count {
+        let share = i as f64 / (count - 1) as f64;
+        let [x, y] = [0, 1].map(|k| libm::floor((from[k] + (to[k] - from[k]) * share) / sheet.pixel_mm()));
+        if x < 0.0 || y < 0.0 || x >= sheet.width() as f64 || y >= sheet.height() as f64 {
+            continue;
+        }
+        let (x, y) = (x as usize, y as usize);
+        let pixel = Rect { left: x, top: y, right: x + 1, bottom: y + 1 };
+        let (all, wet) = (heights(sheet, pixel)[0], wet_um(sheet, pixel)[0]);
+        let ground =
+            sheet.ground_tile(x / TILE, y / TILE, Default::default()).height[(y % TILE) * TILE + x % TILE];
+        out.ground_um.push(ground);
+        out.dry_um.push(all - wet);
+        out.top_um.push(all);
+    }
+    out
+}

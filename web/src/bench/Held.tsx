@@ -1,0 +1,78 @@
+/** What the tool on the free row holds, across its tip, and what is done to it and to the sheet between strokes. */
+
+import { useEffect, useState } from "react";
+import { engine } from "../engine/client";
+import type { Between } from "../engine/types";
+import type { Care, Held as Part } from "../generated/core";
+import type { useDrawing } from "../draw/useDrawing";
+import { useDeclared } from "../session/context";
+import { useDocument, type Snapshot } from "../session/store";
+import { Button } from "../ui/controls";
+
+const WORDS: Record<Care, [string, string]> = {
+  dip: ["Dip", "Takes up of its paint what it lacks"],
+  rinse: ["Rinse", "A share of what it holds stays: Load says how much"],
+  wipe: ["Wipe off", "Wiped on a rag: it holds nothing"],
+  clean: ["Clean", "Before the next stroke: clean, sharp, loaded anew"],
+};
+
+interface HeldProps {
+  open: boolean;
+  drawing: ReturnType<typeof useDrawing>;
+  /** Strokes on the free row. */
+  strokes: number;
+  between: Snapshot["between"];
+}
+
+export function Cares({ open, drawing, strokes, between }: HeldProps) {
+  const { medium } = useDeclared();
+  const last = between.filter((b) => b.at === strokes).at(-1)?.what;
+  const does = (what: Between, [word, title]: [string, string], idle: boolean) => (
+    <Button key={what} className="!min-h-6 !px-1 !py-0" disabled={idle} title={title} onClick={() => drawing.does(what)}>
+      {word}
+    </Button>
+  );
+  const cares = open ? medium.cares : medium.cares.filter((c) => c === "clean");
+  return (
+    <>
+      {cares.map((care) => does(care, WORDS[care], strokes === 0 || last === care))}
+      {open && medium.wet && (
+        <>
+          {does("dry", ["Dry now", "All that is wet dries where it lies"], strokes === 0 || last === "dry")}
+          {does("wet", ["All wet again", "What has dried is wet again"], !between.some((b) => b.what === "dry") || last === "wet")}
+        </>
+      )}
+    </>
+  );
+}
+
+/** A strip of colour, from the tip's left edge to its right: as high as each part is full. */
+export function Held({ drawing, strokes, between }: Omit<HeldProps, "open">) {
+  const document = useDocument();
+  const { medium } = useDeclared();
+  const [parts, setParts] = useState<Part[]>([]);
+  const stores = medium.cares.length > 1;
+  useEffect(() => {
+    if (!document || drawing.busy || !stores) return;
+    let current = true;
+    void engine.padHeld(document).then((held) => current && setParts(held));
+    return () => {
+      current = false;
+    };
+  }, [document, drawing.busy, stores, strokes, between]);
+  if (!stores || parts.length === 0) return null;
+  const mean = parts.reduce((sum, p) => sum + p.full, 0) / parts.length;
+  return (
+    <span
+      className="flex h-4 w-24 shrink-0 items-end overflow-hidden rounded-sm border border-line bg-raised"
+      role="img"
+      aria-label={`The tip holds ${(100 * mean).toFixed(0)} % of a load`}
+      title={`What the tip holds, from its left edge to its right: ${(100 * mean).toFixed(0)} % of a load`}
+      data-testid="held"
+    >
+      {parts.map((p, i) => (
+        <span key={i} className="block flex-1" style={{ height: `${Math.round(100 * Math.min(1, p.full))}%`, background: `rgb(${p.rgb.join()})` }} />
+      ))}
+    </span>
+  );
+}

@@ -1,0 +1,48 @@
+/** A section across the selected stroke at the cursor: the ground, what is dry on it, what is wet. */
+
+import { sectionOf } from "../../engine/client";
+import { useBench } from "../../session/store";
+import { useAnswer } from "../../session/useEngine";
+import { useRun } from "../../session/proofStore";
+
+const LENGTH_MM = 24;
+const WIDTH = 330;
+const HEIGHT = 96;
+const LEFT = 34;
+
+export function Section() {
+  const gesture = useBench((s) => s.gesture);
+  const cursor = useBench((s) => s.cursor);
+  const exaggeration = useBench((s) => s.view?.exaggeration ?? 1);
+  const run = useRun("draft");
+  const section = useAnswer(gesture ? `section:${gesture}:${cursor.toFixed(1)}:${run}` : null, () => sectionOf("draft", gesture ?? "", cursor, LENGTH_MM));
+  if (!section || section.top_um.length < 2) return null;
+  const all = [...section.ground_um, ...section.top_um];
+  const low = Math.floor(Math.min(...all, 0) / 100) * 100;
+  const high = Math.max(low + 200, Math.ceil(Math.max(...all) / 100) * 100);
+  const x = (i: number) => LEFT + (i / (section.top_um.length - 1)) * (WIDTH - LEFT);
+  const y = (um: number) => HEIGHT - ((um - low) / (high - low)) * HEIGHT;
+  const area = (top: number[]) => `M${LEFT},${HEIGHT} ${top.map((um, i) => `L${x(i).toFixed(1)},${y(um).toFixed(1)}`).join(" ")} L${WIDTH},${HEIGHT}Z`;
+  const thickest = Math.max(...section.top_um.map((um, i) => um - (section.ground_um[i] ?? 0)));
+  const ticks = [low, low + (high - low) / 2, high];
+  return (
+    <figure className="m-0 pt-1" data-testid="section">
+      <svg viewBox={`0 -6 ${WIDTH} ${HEIGHT + 12}`} className="block w-full" role="img" aria-label={`Section across the stroke at the cursor: ${thickest.toFixed(0)} µm of paint at most`}>
+        <path d={area(section.top_um)} fill="var(--draft)" />
+        <path d={area(section.dry_um)} fill="var(--kept)" />
+        <path d={area(section.ground_um)} fill="var(--line)" />
+        {ticks.map((um) => (
+          <g key={um}>
+            <line x1={LEFT} x2={WIDTH} y1={y(um)} y2={y(um)} stroke="var(--hair)" />
+            <text x={LEFT - 4} y={y(um) + 4} textAnchor="end" fontSize={11} fill="var(--muted)">
+              {um.toFixed(0)}
+            </text>
+          </g>
+        ))}
+      </svg>
+      <figcaption className="text-[12px] text-muted">
+        Across the stroke at the cursor, {LENGTH_MM} mm, µm: ground, <span className="text-kept">dry</span>, <span className="text-draft">wet</span>. What you see: <span className="num">{thickest.toFixed(0)} µm × {exaggeration.toFixed(1)}</span>.
+      </figcaption>
+    </figure>
+  );
+}
