@@ -9,13 +9,15 @@ use std::cell::RefCell;
 use std::rc::Rc;
 
 use saltmarsh_core::FieldError;
-use saltmarsh_core::chain::{Action, Curve};
+use saltmarsh_core::chain::{Action, Curve, Signals};
 use saltmarsh_core::describe;
 use saltmarsh_core::ground::sampled::Raster;
 use saltmarsh_core::ground::{Feel, Ground, Recipe};
-use saltmarsh_core::hand::{Calibration, Gesture, Sample};
+use saltmarsh_core::hand::{Calibration, Gesture, Hand, Sample};
+use saltmarsh_core::medium::MediumName;
 use saltmarsh_core::recent::Recent;
 use saltmarsh_core::relief::{eye, raking};
+use saltmarsh_core::stroke::drives::Drives;
 use saltmarsh_core::technique;
 use saltmarsh_core::tip::{self, Footprint, Profile, Shape, Shelf};
 use saltmarsh_formats::{image, inkml};
@@ -54,6 +56,27 @@ struct Dab {
     angle_deg: f64,
     hardness: f64,
     grain_depth: f64,
+}
+
+/// The shape of a tool's tip under a pen that gives `signals` (JSON; its pressure is calibrated by `hand`), as JSON
+/// ([`TipShape`](saltmarsh_core::medium::TipShape)), or `null` where its medium tells none.
+#[wasm_bindgen(js_name = tipShape)]
+pub fn tip_shape(tool: &str, hand: &str, signals: &str) -> Result<String, JsError> {
+    let tool = saltmarsh_core::tool::Tool::parse(tool).map_err(|e| refuse(&e))?;
+    let hand: Hand = serde_json::from_str(hand).map_err(|e| JsError::new(&e.to_string()))?;
+    let mut signals: Signals = serde_json::from_str(signals).map_err(|e| JsError::new(&e.to_string()))?;
+    signals.pressure = hand.calibration.apply(signals.raw_pressure);
+    let (qualities, _) = Drives::new(&tool).at(&tool, &signals, &mut Vec::new());
+    json(&tool.medium.tip_shape(&tool.settings(), &qualities, &signals))
+}
+
+/// A tool turned into one of another medium, as JSON ([`Turned`](saltmarsh_core::tool::turned::Turned)).
+#[wasm_bindgen(js_name = turnedTo)]
+pub fn turned_to(tool: &str, medium: &str) -> Result<String, JsError> {
+    let tool = saltmarsh_core::tool::Tool::parse(tool).map_err(|e| refuse(&e))?;
+    let medium = MediumName::named(medium)
+        .ok_or_else(|| refuse(&FieldError::new("medium", "is none of this program")))?;
+    json(&saltmarsh_core::tool::turned::turned(&tool, medium))
 }
 
 /// Holds the grounds and images; makes surfaces to draw on.

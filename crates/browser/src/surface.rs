@@ -239,7 +239,8 @@ impl Surface {
     /// Does to a tool what its painter does between strokes (a [`Care`] that its medium declares).
     pub fn care(&mut self, tool: &str, care: &str) -> std::result::Result<(), JsError> {
         let tool = Tool::parse(tool).map_err(|e| refuse(&e))?;
-        let care: Care = serde_json::from_str(&format!("\"{care}\"")).map_err(|e| JsError::new(&e.to_string()))?;
+        let care: Care =
+            serde_json::from_str(&format!("\"{care}\"")).map_err(|e| JsError::new(&e.to_string()))?;
         self.carried = tool.medium.care(&tool.settings(), self.carried.as_ref(), care);
         Ok(())
     }
@@ -263,7 +264,7 @@ impl Surface {
         let across = nearest.map(|i| {
             let (before, after) = (&dabs[i.saturating_sub(3)], &dabs[(i + 3).min(dabs.len() - 1)]);
             let way = [after.x_mm - before.x_mm, after.y_mm - before.y_mm];
-            let long = way[0].hypot(way[1]).max(1e-9);
+            let long = libm::hypot(way[0], way[1]).max(1e-9);
             let half = [-way[1] / long * length_mm / 2.0, way[0] / long * length_mm / 2.0];
             let middle = [dabs[i].x_mm, dabs[i].y_mm];
             let at = |sign: f64| [middle[0] + sign * half[0], middle[1] + sign * half[1]];

@@ -139,3 +139,64 @@ fn comparison_puts_what_differs_most_first() {
     );
     assert!(compare(&*tool.medium, a, a).is_empty());
 }
+
+#[test]
+fn advice_on_brushes_names_what_cannot_go_together_and_its_remedy_mends_it() {
+    let said = |tool: &Tool| advise(tool, &Hand::default(), &[]);
+    let ready = |name: &str, id: &str, value: f64| {
+        let mut tool = demo_tool(name);
+        tool.parameters.insert(id.to_owned(), saltmarsh_core::chain::Value::Number(value));
+        tool
+    };
+    for (code, tool) in [
+        ("limp-hairs", ready("hog-flat", "tip.hair_mm", 0.1)),
+        ("limp-hairs", ready("hog-flat", "tip.hair_count", 20.0)),
+        ("few-hairs", ready("synthetic-flat", "tip.hair_count", 6.0)),
+        ("short-load", ready("hog-flat", "load.ml", 0.01)),
+        ("two-limits", ready("hog-flat", "relief.lay_um", 400.0)),
+    ] {
+        let before = said(&tool);
+        let found =
+            before.iter().find(|a| a.code == code).unwrap_or_else(|| panic!("{code}: {:?}", codes(&before)));
+        found.tool.check().expect("the remedy is a tool");
+        let mut mended = found.tool.clone();
+        // A remedy may be a step on the way.
+        for _ in 0..4 {
+            let Some(again) = said(&mended).into_iter().find(|a| a.code == code) else { break };
+            mended = again.tool;
+        }
+        assert!(!said(&mended).iter().any(|a| a.code == code), "{code} is not mended by: {}", found.remedy);
+    }
+    for (name, tool) in common::demo_tools() {
+        let of_brushes = ["limp-hairs", "few-hairs", "short-load", "two-limits"];
+        let there = said(&tool);
+        assert!(!there.iter().any(|a| of_brushes.contains(&a.code)), "{name}: {:?}", codes(&there));
+    }
+}
+
+#[test]
+fn a_tool_turns_into_another_medium_and_says_what_is_lost() {
+    use saltmarsh_core::medium::MediumName;
+    use saltmarsh_core::tool::turned::turned;
+    let named = |name: &str| MediumName::named(name).expect("a medium");
+    for (name, tool) in common::demo_tools() {
+        for medium in MediumName::all() {
+            let next = turned(&tool, medium);
+            next.tool.check().unwrap_or_else(|e| panic!("{name} as {medium:?}: {e}"));
+            assert_eq!(
+                (&next.tool.name, &next.tool.ground, next.tool.seed),
+                (&tool.name, &tool.ground, tool.seed)
+            );
+        }
+        let same = turned(&tool, tool.medium);
+        assert_eq!((same.tool, same.lost), (tool.clone(), vec![]), "{name}");
+    }
+    let brush = demo_tool("hog-flat");
+    let dry = turned(&brush, named("dry"));
+    assert_eq!(dry.tool.number("tip.angle_deg"), brush.number("tip.angle_deg"));
+    assert!(
+        dry.tool.responses.iter().any(|r| r.quality == saltmarsh_core::chain::Quality::Force),
+        "its force follows the pen"
+    );
+    assert!(dry.lost.iter().any(|l| l == "Paint"), "{:?}", dry.lost);
+}

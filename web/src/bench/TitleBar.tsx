@@ -6,6 +6,7 @@ import { changes } from "../model/tool";
 import { Button, Choice, Notice } from "../ui/controls";
 import { Naming } from "../ui/Naming";
 import { AdviceList } from "./AdviceList";
+import { WhichMedium } from "./WhichMedium";
 import { useDeclared } from "../session/context";
 import { keep, keepAsNew, switchTo, takeTheirs } from "../session/saving";
 import { edit, redo, undo, useBench, useDocument, useKept } from "../session/store";
@@ -36,7 +37,7 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
           }}
         />
       </h1>
-      <span className="text-muted">{draft.medium}</span>
+      <WhichMedium />
       <Choice
         label="Action"
         className="!min-h-6 !border-transparent !bg-transparent !px-0 text-muted"

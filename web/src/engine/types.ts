@@ -156,6 +156,10 @@ export interface EngineApi {
   padBegin(tool: ToolDocument, hand: Hand, between: Between[]): void;
   /** Does something between strokes at once, and shows it. */
   padBetween(tool: ToolDocument, what: Between): void;
+  /** A tool turned into one of another medium, and what does not carry over. */
+  turnedTo(tool: ToolDocument, medium: string): Core.Turned;
+  /** The tip's shape under a pen that gives `signals`; null where the medium tells none. */
+  tipShape(tool: ToolDocument, hand: Hand, signals: Core.Signals): Core.TipShape | null;
   /** What the tool holds across its tip, from left to right; nothing for those that have no store. */
   padHeld(tool: ToolDocument): Core.Held[];
   /** Looks at the free row so from now on. */

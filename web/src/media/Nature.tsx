@@ -3,14 +3,18 @@
 import { withParameter } from "../model/tool";
 import { useDeclared } from "../session/context";
 import { edit, useDocument } from "../session/store";
+import { useRelevance } from "../session/useEngine";
 import { Button } from "../ui/controls";
 
 export function Nature({ parameter }: { parameter: string }) {
   const document = useDocument();
   const { medium, parameter: declared } = useDeclared();
+  const reasons = useRelevance(document);
   const chosen = document?.parameters[parameter];
   const nature = medium.natures.find((n) => n.parameter === parameter && n.option === chosen);
-  if (!document || !nature) return null;
+  // Where none of these numbers acts there is nothing to take.
+  const acts = nature?.values.some(([id]) => reasons?.some((r) => r.id === id && r.acts));
+  if (!document || !nature || !acts) return null;
   const other = nature.values.filter(([id, v]) => document.parameters[id] !== v);
   const names = nature.values.map(([id]) => declared(id)?.label.toLowerCase() ?? id).join(", ");
   const what = (declared(parameter)?.label ?? parameter).toLowerCase();

@@ -16,7 +16,7 @@ use crate::hand::observed::{Observed, Warning};
 use crate::hand::propose::Proposal;
 use crate::hand::way::Way;
 use crate::hand::{Calibration, DeviceProfile, Hand, profile};
-use crate::medium::{Amount, Balance, Care, Column, Held, Nature, Reading, Under};
+use crate::medium::{Amount, Balance, Care, Column, Held, Nature, Reading, TipShape, Under};
 use crate::paint::swatch::Swatches;
 use crate::relief::view::{Section, Seen, View};
 use crate::stroke::DabTrace;
@@ -26,6 +26,7 @@ use crate::stroke::reason::{Line, Reason};
 use crate::technique::{Role, Step, Technique};
 use crate::tool::Tool;
 use crate::tool::relevance::Relevance;
+use crate::tool::turned::Turned;
 use crate::touch::levels::Levels;
 use crate::touch::{Combine, Factor, Response};
 
@@ -95,6 +96,8 @@ pub fn module() -> String {
         Section,
         Care,
         Held,
+        TipShape,
+        Turned,
         Samples,
         Declarations,
         GroundFigures,

@@ -12,9 +12,10 @@ pub mod dry;
 pub mod eye;
 mod name;
 pub mod paste;
+mod tip_shape;
 pub mod under;
 
-use crate::chain::{Action, Parameters, Settings};
+use crate::chain::{Action, Parameters, Qualities, Settings, Signals, Value};
 use crate::error::{FieldError, Result};
 use crate::sheet::{Layout, Sheet, Tile};
 use crate::tip::Shelf;
@@ -25,6 +26,7 @@ pub use cause::{Cause, Told};
 pub use column::{Column, Reading};
 pub use eye::{Eye, Look};
 pub use name::MediumName;
+pub use tip_shape::TipShape;
 pub use under::Under;
 
 /// Every medium, from the ground up as they lie on each other. A new one is its folder and a line here.
@@ -64,6 +66,15 @@ pub fn turn_in_place(turn: Turn, sheet: &mut Sheet) {
             }
         }
     }
+}
+
+/// A word of advice from a medium: what is seen, and parameters that mend it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Word {
+    pub code: &'static str,
+    pub sentence: String,
+    pub remedy: String,
+    pub set: Vec<(&'static str, Value)>,
 }
 
 /// A medium.
@@ -144,6 +155,21 @@ pub trait Medium: Sync {
 
     /// What a tool holds across its tip, from left to right; nothing for those that have no store.
     fn held(&self, _tool: &Settings<'_>, _carried: Option<&Carried>) -> Vec<Held> {
+        Vec::new()
+    }
+
+    /// The shape of a tool's tip as it is held, to be looked at; nothing where it has none that bends.
+    fn tip_shape(
+        &self,
+        _tool: &Settings<'_>,
+        _qualities: &Qualities,
+        _signals: &Signals,
+    ) -> Option<TipShape> {
+        None
+    }
+
+    /// What there is to say of a tool whose parts cannot go together, pressed with `most_gf` at the most.
+    fn advice(&self, _tool: &Settings<'_>, _most_gf: f64) -> Vec<Word> {
         Vec::new()
     }
 

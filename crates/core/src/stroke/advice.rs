@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 use super::trace::Trace;
 use crate::chain::{Quality, Signal, Value};
 use crate::hand::Hand;
+use crate::medium::Word;
 use crate::tip::{Profile, spacing};
 use crate::tool::Tool;
 
@@ -118,7 +119,27 @@ pub fn advise(tool: &Tool, hand: &Hand, asked: &[Option<Exercised>]) -> Vec<Advi
         }
     }
     out.extend(close_dabs(tool));
+    out.extend(of_medium(tool));
     out
+}
+
+/// What the tool's medium says of it.
+fn of_medium(tool: &Tool) -> Vec<Advice> {
+    let force = tool
+        .responses
+        .iter()
+        .filter(|r| r.on && r.quality == Quality::Force)
+        .map(|r| r.output[0].max(r.output[1]));
+    let own = tool.medium.parameters().of_quality(Quality::Force).map_or(0.0, |p| tool.number(p.id));
+    let words = tool.medium.advice(&tool.settings(), force.reduce(f64::max).unwrap_or(own));
+    let told = |word: Word| Advice {
+        code: word.code,
+        response: None,
+        sentence: word.sentence,
+        remedy: word.remedy,
+        tool: changed(tool, |t| t.parameters.extend(word.set.into_iter().map(|(id, v)| (id.to_owned(), v)))),
+    };
+    words.into_iter().map(told).collect()
 }
 
 fn changed(tool: &Tool, change: impl FnOnce(&mut Tool)) -> Tool {

@@ -95,7 +95,7 @@ impl Tool {
         Ok(tool)
     }
 
-    fn fill_in(&mut self) {
+    pub(super) fn fill_in(&mut self) {
         for p in self.medium.parameters().iter() {
             self.parameters.entry(p.id.to_owned()).or_insert_with(|| p.default_value());
         }

@@ -4,5 +4,6 @@ pub mod document;
 pub mod reference;
 pub mod relevance;
 pub mod schema;
+pub mod turned;
 
 pub use document::Tool;

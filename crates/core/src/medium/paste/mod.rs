@@ -6,6 +6,7 @@
 //! would exchange is exchanged in closed form.
 
 mod acting;
+mod advice;
 mod bed;
 pub mod blocks;
 mod exchange;
@@ -18,12 +19,14 @@ mod profile;
 mod reason;
 mod stuff;
 
-use crate::chain::{Action, Parameters, Settings};
+use crate::chain::{Action, Parameters, Qualities, Settings, Signals};
 use crate::error::Result;
 use crate::sheet::{Layout, Sheet, Tile};
 use crate::tip::Shelf;
 
-use super::{Acting, Amount, Care, Carried, Cause, Column, Held, Look, Medium, Nature, Told, Under};
+use super::{
+    Acting, Amount, Care, Carried, Cause, Column, Held, Look, Medium, Nature, TipShape, Told, Under, Word,
+};
 use acting::PasteTool;
 
 /// Oil and acrylic.
@@ -121,6 +124,14 @@ impl Medium for Paste {
 
     fn held(&self, tool: &Settings<'_>, carried: Option<&Carried>) -> Vec<Held> {
         acting::care::held(tool, carried)
+    }
+
+    fn advice(&self, tool: &Settings<'_>, most_gf: f64) -> Vec<Word> {
+        advice::advice(tool, most_gf)
+    }
+
+    fn tip_shape(&self, tool: &Settings<'_>, qualities: &Qualities, signals: &Signals) -> Option<TipShape> {
+        Some(acting::shape::shape(tool, qualities, signals))
     }
 
     fn acting(

@@ -67,6 +67,11 @@ impl Blade {
 }
 
 impl Blade {
+    /// Gap over the ground at its lowest place, mm.
+    pub fn gap_mm(&self) -> f64 {
+        1e-3 * f64::from(self.gap_um)
+    }
+
     /// How far it stands on its corner, 0..1.
     pub fn cornered(&self) -> f32 {
         self.rises.abs() / (self.rises.abs() + STEEP_UM_MM)

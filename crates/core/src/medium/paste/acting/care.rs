@@ -129,19 +129,29 @@ pub fn held(tool: &Settings<'_>, carried: Option<&Carried>) -> Vec<Held> {
     let kept = carried.and_then(|c| c.inside.downcast_ref::<Kept>());
     let fresh = Brush::loaded(tool);
     let brush = kept.map(|k| &k.brush).filter(|b| b.shape == fresh.shape).unwrap_or(&fresh);
+    // What a column of hairs has, on the mean of those of a part: at the ends of a flat many stand behind one another.
     let parts = |brush: &Brush| -> Vec<Stuff> {
-        let mut out = vec![Stuff::NONE; PARTS];
+        let mut out = vec![(Stuff::NONE, 0.0_f32); PARTS];
         let mut shares = vec![0.0_f32; brush.bellies.len()];
         brush.columns.iter().for_each(|c| shares[c.belly] += 1.0);
         for c in &brush.columns {
             let part = ((0.5 * (c.alpha + 1.0) * PARTS as f64) as usize).min(PARTS - 1);
             let belly = &brush.bellies[c.belly];
-            [&c.own, &c.found].into_iter().for_each(|s| out[part].add(s));
-            for stuff in belly.paints.iter().chain([&belly.found]) {
-                out[part].add_share(stuff, 1.0 / shares[c.belly]);
+            let (stuff, count) = &mut out[part];
+            *count += 1.0;
+            [&c.own, &c.found].into_iter().for_each(|s| stuff.add(s));
+            for held in belly.paints.iter().chain([&belly.found]) {
+                stuff.add_share(held, 1.0 / shares[c.belly]);
             }
         }
-        out
+        // A narrow brush has fewer columns than parts.
+        (0..PARTS)
+            .map(|i| {
+                let near = (0..PARTS).filter(|k| out[*k].1 > 0.0).min_by_key(|k| k.abs_diff(i));
+                let (stuff, count) = out[near.unwrap_or(i)];
+                if count > 0.0 { stuff.share(1.0 / count) } else { Stuff::NONE }
+            })
+            .collect()
     };
     let most = parts(&fresh).iter().map(|s| s.volume).fold(1.0, f32::max);
     let display = Display::shared();

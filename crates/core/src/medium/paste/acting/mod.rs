@@ -11,12 +11,13 @@ mod loading;
 mod pose;
 mod rims;
 mod settling;
+pub(super) mod shape;
 mod stepping;
 mod sweep;
 
 use std::rc::Rc;
 
-use crate::chain::{Action, Quality, Settings};
+use crate::chain::{Action, Qualities, Quality, Settings, Signals};
 use crate::ground::Feel;
 use crate::medium::{Acting, Amount, At, Balance, Carried, Mark, Next};
 use crate::sheet::{Changed, Sheet};
@@ -176,14 +177,19 @@ impl PasteTool {
 
     /// Direction of the ferrule's width on the sheet, radians.
     fn direction(&self, at: &At) -> f64 {
-        let turned = match self.turned_by {
-            TurnedBy::Bearing => 0.0,
-            TurnedBy::Lean => at.signals.lean_deg,
-            TurnedBy::Barrel => at.signals.barrel_deg,
-            TurnedBy::Heading => at.signals.heading_deg,
-        };
-        (turned + at.qualities.get(Quality::Angle)).to_radians()
+        direction_of(self.turned_by, &at.qualities, &at.signals)
     }
+}
+
+/// Direction of a tip's width on the sheet, radians.
+fn direction_of(turned_by: TurnedBy, qualities: &Qualities, signals: &Signals) -> f64 {
+    let turned = match turned_by {
+        TurnedBy::Bearing => 0.0,
+        TurnedBy::Lean => signals.lean_deg,
+        TurnedBy::Barrel => signals.barrel_deg,
+        TurnedBy::Heading => signals.heading_deg,
+    };
+    (turned + qualities.get(Quality::Angle)).to_radians()
 }
 
 impl Acting for PasteTool {

@@ -1,7 +1,7 @@
 //! Where the hairs touch: the patch of a brush that is held somewhere and pressed so far, and how its hairs' ends trail behind.
 
 use super::PasteTool;
-use super::brush::Column;
+use super::brush::{Column, Shape};
 use super::{Step, sweep};
 use crate::medium::paste::noise::{along, smooth, stream};
 
@@ -46,6 +46,25 @@ pub struct Stance {
 
 /// Free length that the study's lengths go by, mm.
 const FREE_MM: f64 = 22.0;
+
+/// Half axes of the patch in which a tip touches, mm, pressed so far and at the most lately (as of hairs of 22 mm).
+pub(super) fn half_axes(shape: &Shape, splay: f64, press: f64, peak: f64) -> [f64; 2] {
+    let ([half, thick], outline) = (shape.half_mm, shape.outline);
+    if outline.blade {
+        return [half, thick];
+    }
+    let w = press.max(0.0);
+    let spread = w + 0.55 * (peak - w).max(0.0);
+    let wide = half * (1.0 + 0.9 * splay * w / FREE_MM);
+    let opened = |at: f64| libm::sqrt((spread / at).min(1.0));
+    if outline.round {
+        let a = half * (spread / 3.4).min(1.0 + 0.15 * splay);
+        return [a, a];
+    }
+    let a = if outline.opens { wide * (0.03 + 0.97 * opened(2.8)) } else { wide };
+    let s = f64::from(smooth((w / 3.2) as f32));
+    [a, 0.5 * thick * s * (0.75 + 0.25 * w / 3.0)]
+}
 
 impl PasteTool {
     /// The step from where the tip last was to a pose; nothing where it does not touch in between. Lands and lifts exactly where
@@ -102,22 +121,7 @@ impl PasteTool {
 
     /// Half axes of the patch, mm.
     fn axes(&self, pose: &Pose) -> [f64; 2] {
-        let [half, thick] = self.brush.shape.half_mm;
-        if self.blade.is_some() {
-            return [half, thick];
-        }
-        let w = pose.press.max(0.0);
-        let spread = w + 0.55 * (self.peak - w).max(0.0);
-        let wide = half * (1.0 + 0.9 * self.splay * w / FREE_MM);
-        let outline = self.brush.shape.outline;
-        let opened = |at: f64| libm::sqrt((spread / at).min(1.0));
-        if outline.round {
-            let a = half * (spread / 3.4).min(1.0 + 0.15 * self.splay);
-            return [a, a];
-        }
-        let a = if outline.opens { wide * (0.03 + 0.97 * opened(2.8)) } else { wide };
-        let s = f64::from(smooth((w / 3.2) as f32));
-        [a, 0.5 * thick * s * (0.75 + 0.25 * w / 3.0)]
+        half_axes(&self.brush.shape, self.splay, pose.press, self.peak)
     }
 
     /// Draws the hairs' ends after their roots: each is pulled only when farther off than a hair so bent reaches.
