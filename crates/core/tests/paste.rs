@@ -484,7 +484,14 @@ fn a_brush_is_dipped_rinsed_and_wiped_and_nothing_is_lost_by_it() {
 #[test]
 fn a_brush_shows_what_it_holds_across_its_tip() {
     let held = |parameters: &str| {
-        let tool = brush("lay", 16.0, &format!("{SMALL}, {parameters}"));
+        let tool = brush(
+            "lay",
+            16.0,
+            &format!(
+                "{SMALL}, \"load.refill\": false{}{parameters}",
+                if parameters.is_empty() { "" } else { ", " }
+            ),
+        );
         tool.medium.held(&tool.settings(), None)
     };
     let three = held(
@@ -494,6 +501,26 @@ fn a_brush_shows_what_it_holds_across_its_tip() {
     assert!(left[0] > 100 && left[2] < 60, "red on the left: {left:?}");
     assert!(middle.iter().all(|v| *v > 200), "white in the middle: {middle:?}");
     assert!(right[2] > 40 && right[0] < 60, "blue on the right: {right:?}");
+    // Recipes stray about the paint, no further than they are told to.
+    let lights =
+        |parameters: &str| -> Vec<f64> { held(parameters).iter().map(|h| f64::from(h.rgb[1])).collect() };
+    let (even, strays, far) =
+        (lights(""), lights(r#""load.stray_value": 10"#), lights(r#""load.stray_value": 30"#));
+    let spread = |all: &[f64]| {
+        all.iter().copied().fold(f64::MIN, f64::max) - all.iter().copied().fold(f64::MAX, f64::min)
+    };
+    assert!(
+        spread(&even) < 1.0 && spread(&strays) > 8.0 && spread(&far) > 1.8 * spread(&strays),
+        "{} {} {}",
+        spread(&even),
+        spread(&strays),
+        spread(&far)
+    );
+    let warm: Vec<f64> = held(r#""load.stray_warmth": 20"#)
+        .iter()
+        .map(|h| f64::from(h.rgb[0]) - f64::from(h.rgb[2]))
+        .collect();
+    assert!(spread(&warm) > 8.0, "{warm:?}");
     let heavy = held(r#""load.lean": 1, "load.uneven": 0"#);
     let half = |parts: &[saltmarsh_core::medium::Held]| parts.iter().map(|h| h.full).sum::<f64>();
     let (light, laden) = heavy.split_at(heavy.len() / 2);

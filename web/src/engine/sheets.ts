@@ -46,9 +46,10 @@ export class Sheets {
     const slices = new Slices();
     const current = () => this.newest.get(job.place) === run;
     try {
-      for (const [number, { tool, hand, way, shiftMm }] of job.strokes.entries()) {
+      for (const [number, { tool, hand, way, shiftMm, dryFirst }] of job.strokes.entries()) {
         const document = JSON.stringify(tool);
         if (number === 0) surface.makeReady(document, undefined);
+        if (dryFirst) surface.turn(true);
         surface.begin(document, JSON.stringify(hand), true);
         const recording = "inkml" in way ? Recording.read(way.inkml) : Recording.ofTechnique(way.technique, way.step);
         const passes = Array.from({ length: recording.passCount }, (_, i) => recording.pass(i));

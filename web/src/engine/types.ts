@@ -100,6 +100,8 @@ export interface SheetStroke {
   /** A gesture, or a step of a technique. */
   way: { inkml: string } | { technique: string; step: number };
   shiftMm: [number, number];
+  /** What is wet on the sheet dries first. */
+  dryFirst?: boolean;
 }
 
 /** A sheet with a few strokes on it. */

@@ -15,6 +15,7 @@ export function castOf(technique: Technique, player: (role: string) => ToolDocum
       hand: PLAIN_HAND,
       way: { technique: technique.id, step: i },
       shiftMm: [0, 0],
+      dryFirst: step.dry_first,
     });
   }
   return strokes;

@@ -69,6 +69,9 @@ pub struct Step {
     pub firmer_by: f64,
     #[serde(default = "fifty")]
     pub speed_mm_s: f64,
+    /// What is wet on the sheet dries first.
+    #[serde(default)]
+    pub dry_first: bool,
     /// Degrees from upright, and the direction of the lean.
     #[serde(default)]
     pub tilt_deg: f64,

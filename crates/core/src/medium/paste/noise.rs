@@ -29,6 +29,8 @@ pub mod stream {
     pub const BEAD_FINE: u64 = 64;
     pub const TORN: u64 = 65;
     pub const TORN_FINE: u64 = 66;
+    pub const STRAY_VALUE: u64 = 67;
+    pub const STRAY_WARMTH: u64 = 68;
 }
 
 /// A hash as a number in −1..1.

@@ -122,6 +122,24 @@ pub const OWN: &[Parameter] = &[
         "How far streaks of the second paint run into the first.",
     )
     .idle(|s| brings_nothing(s).or_else(|| alone(s))),
+    Parameter::number(
+        "load.stray_value",
+        Station::Load,
+        "Strays: value",
+        "%",
+        [0.0, 30.0, 0.5, 0.0],
+        "How far the paint of single tufts is lighter or darker.",
+    )
+    .idle(brings_nothing),
+    Parameter::number(
+        "load.stray_warmth",
+        Station::Load,
+        "Strays: warmth",
+        "%",
+        [0.0, 30.0, 0.5, 0.0],
+        "How far the paint of single tufts is warmer or cooler.",
+    )
+    .idle(brings_nothing),
 ];
 
 fn alone(s: &Settings<'_>) -> Option<&'static str> {
