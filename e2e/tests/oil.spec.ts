@@ -1,7 +1,7 @@
 /** A painter loads a brush: mixes its paint from pigments, sees the strips follow, lays them on wet paint, and keeps the tool. */
 
 import AxeBuilder from "@axe-core/playwright";
-import { expect, test } from "../bench";
+import { expect, Pen, test } from "../bench";
 
 test("a brush is loaded with a mixture, laid over wet paint, and kept", async ({ bench, page }) => {
   await page.getByRole("combobox", { name: "Tool", exact: true }).click();
@@ -46,4 +46,78 @@ test("a brush is loaded with a mixture, laid over wet paint, and kept", async ({
   const mine = tools.find((t) => t.name === "Hog round 10 mm");
   const kept = await bench.ask<{ kept: { document: { parameters: Record<string, unknown> } } }>(`/tools/${mine?.id}`);
   expect(kept.kept.document.parameters["load.paint"]).toEqual({ PBr7bu: 1, PO20: 6, PW6: 5 });
+});
+
+test("a knife bends nothing, a brush is dipped and washed, and paint dries and is looked at", async ({ bench, page }) => {
+  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
+  await page.getByRole("option", { name: /^Hog flat 8 mm/ }).click();
+  await bench.settled();
+  const draft = bench.strip("Slow pull", "draft");
+
+  // The tip bends under the gesture that plays; a blade does not.
+  await bench.station("Tip").click();
+  const live = page.getByTestId("live-tip");
+  await expect(live).toContainText(/mm down, \d+ % of the hairs touch/);
+  const bent = (await live.locator("polyline").first().getAttribute("points")) ?? "";
+  await expect.poll(async () => (await live.locator("polyline").first().getAttribute("points")) ?? "").not.toBe(bent);
+  const hairs = await bench.shown(draft);
+  await bench.controls.getByRole("combobox", { name: "Ferrule", exact: true }).click();
+  await page.getByRole("option", { name: /^blade/ }).click();
+  await expect(live).toContainText(/Gap \d+ µm/);
+  await expect(bench.controls).toContainText("a blade has no hairs");
+  await expect.poll(() => bench.shown(draft)).not.toEqual(hairs);
+  await page.keyboard.press("Control+z");
+  await expect.poll(() => bench.shown(draft)).toEqual(hairs);
+
+  // How sheets are looked at changes no tool.
+  await bench.station("Relief").click();
+  await expect(page.getByTestId("section")).toContainText("wet");
+  await page.getByRole("combobox", { name: "What you see" }).click();
+  await page.getByRole("option", { name: "height", exact: true }).click();
+  await expect.poll(() => bench.shown(draft)).not.toEqual(hairs);
+  await page.getByRole("combobox", { name: "What you see" }).click();
+  await page.getByRole("option", { name: /^as it is/ }).click();
+  await expect.poll(() => bench.shown(draft)).toEqual(hairs);
+  await page.getByRole("textbox", { name: "Height of light" }).fill("3");
+  await page.getByRole("textbox", { name: "Height of light" }).press("Enter");
+  await expect(page.getByRole("alert")).toContainText("5 to 90");
+  await expect(bench.status).toContainText("as kept in v1");
+
+  // The brush runs out, is dipped, and gives what it found only while that is wet.
+  await page.keyboard.press("o");
+  const held = page.getByTestId("held");
+  const share = async () => Number(/(\d+) %/.exec((await held.getAttribute("aria-label")) ?? "")?.[1]);
+  await expect.poll(share).toBeGreaterThan(70);
+  const full = await share();
+  const pen = await Pen.of(page);
+  const pull = async (y: number) => {
+    const places = Array.from({ length: 24 }, (_, i) => bench.onPad(0.1 + (0.7 * i) / 23, y));
+    await pen.stroke((await Promise.all(places)).map((p) => ({ ...p, force: 0.5 })));
+    await bench.settled();
+  };
+  await pull(0.3);
+  await expect.poll(share).toBeLessThan(full);
+  const given = await bench.shown(bench.pad);
+  const act = (name: string) => page.getByRole("button", { name, exact: true });
+  await act("Dip").click();
+  await expect.poll(share).toBe(full);
+  await act("Wipe off").click();
+  await expect.poll(share).toBe(0);
+  await page.keyboard.press("Control+z");
+  await expect.poll(share).toBe(full);
+  await act("Dry now").click();
+  await expect.poll(() => bench.shown(bench.pad)).not.toEqual(given);
+  await act("All wet again").click();
+  await expect.poll(() => bench.shown(bench.pad)).toEqual(given);
+  await page.keyboard.press("o");
+
+  // Another medium says first what is lost.
+  await page.getByRole("combobox", { name: "Medium" }).click();
+  await page.getByRole("option", { name: /^dry/ }).click();
+  await expect(page.getByRole("list", { name: "What does not carry over" })).toContainText("Paint");
+  await act("Change the medium").click();
+  await bench.station("Load").click();
+  await expect(bench.controls.getByRole("combobox", { name: "Stick", exact: true })).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect(bench.status).toContainText("as kept in v1");
 });
