@@ -301,3 +301,27 @@ fn films_pile_up_by_stroke_are_hidden_by_powder_and_cut_by_the_eraser() {
         rgb(&twice, 100, 30)
     );
 }
+
+#[test]
+fn graphite_gleams_under_light_and_charcoal_does_not() {
+    use saltmarsh_core::relief::view::{Seen, View};
+    // How much of a strip's light is gleam: lit with all of it against lit with none.
+    let gleam = |name: &str| {
+        let tool = common::demo_tool(name);
+        let ground = std::rc::Rc::new(Ground::new(&tool.ground, &Images::default()).expect("a ground"));
+        let mut s = Sheet::new(ground, 400, 90, 0.16, [0.0, 0.0]).expect("a sheet");
+        common::draw(&tool, &common::demo_gesture("press-ramp"), &mut s);
+        let lit = |gloss: f64| View { seen: Seen::Lit, gloss, ..View::default() }.rgba(&s, s.rect(), false);
+        let flat = View { seen: Seen::Flat, ..View::default() }.rgba(&s, s.rect(), false);
+        let (with, without) = (lit(1.0), lit(0.0));
+        // Only where powder is dark.
+        let dark = flat.chunks_exact(4).map(|p| p[1] < 120).collect::<Vec<_>>();
+        let of = |rgba: &[u8]| {
+            let light = rgba.chunks_exact(4).zip(&dark).filter(|(_, d)| **d).map(|(p, _)| common::linear(p[1]));
+            light.sum::<f64>()
+        };
+        (of(&with) - of(&without)) / dark.iter().filter(|d| **d).count() as f64
+    };
+    let (graphite, charcoal) = (gleam("graphite-6b-side"), gleam("vine-charcoal-side"));
+    assert!(graphite > 1.5 * charcoal, "graphite {graphite}, charcoal {charcoal}");
+}

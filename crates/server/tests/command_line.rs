@@ -102,6 +102,13 @@ fn calc_topics_refuse_by_field() {
         ),
         ("delta_e", json!({"lab": [1, 2], "lab2": [1, 2, 3]}), "lab"),
         ("inkml", json!({"path": "/nowhere.inkml"}), "path"),
+        ("upsample", json!({"srgb8": [1, 2, 300]}), "srgb8"),
+        ("upsample", json!({"srgb8": [1, 2]}), "srgb8"),
+        (
+            "levelling",
+            json!({"surface_tension_n_per_m": 0.03, "film_m": 0, "wavelength_m": 1, "viscosity_pa_s": 1, "amplitude_m": 1, "t_s": []}),
+            "film_m",
+        ),
         ("cantilever", json!({"load": -1}), "load"),
         (
             "cantilever",

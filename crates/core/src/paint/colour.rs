@@ -38,6 +38,14 @@ pub fn decode(encoded: f64) -> f64 {
     if encoded <= 0.04045 { encoded / 12.92 } else { libm::pow((encoded + 0.055) / 1.055, 2.4) }
 }
 
+/// XYZ of an sRGB colour (0..1, encoded) relative to its white (IEC 61966-2-1).
+pub fn xyz_of_srgb(encoded: [f64; 3]) -> [f64; 3] {
+    const ROWS: [[f64; 3]; 3] =
+        [[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]];
+    let light = encoded.map(decode);
+    ROWS.map(|row| row.iter().zip(light).map(|(a, v)| a * v).sum::<f64>() / row.iter().sum::<f64>())
+}
+
 /// Linear values of the 256 levels of sRGB.
 pub fn decoded() -> &'static [f32; 256] {
     static TABLE: OnceLock<[f32; 256]> = OnceLock::new();

@@ -6,6 +6,7 @@ pub mod colour;
 pub mod film;
 pub mod pigment;
 pub mod swatch;
+pub mod upsample;
 
 pub use bands::{BANDS, Spectrum};
 pub use pigment::Pigment;

@@ -106,4 +106,6 @@ pub fn check_parts(parts: &BTreeMap<String, f64>) -> Result<()> {
 pub struct Powder {
     pub k_um: Spectrum,
     pub s_um: Spectrum,
+    /// How far it gleams where it lies flat: 0 matt, 1 as wet paint.
+    pub sheen: f32,
 }

@@ -3,6 +3,7 @@
 pub mod eye;
 pub mod flat;
 pub mod fresnel;
+pub mod levelling;
 pub mod light;
 pub mod lit;
 pub mod raking;

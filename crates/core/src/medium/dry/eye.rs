@@ -8,7 +8,7 @@ use super::sticks;
 use crate::lanes::{self, LANES};
 use crate::medium::Look;
 use crate::paint::{BANDS, Spectrum, film};
-use crate::sheet::Tile;
+use crate::sheet::{TILE_PIXELS, Tile};
 
 /// Unevenness of a dry film whose grain lies wholly within a pixel, for [`film::thin_for_unevenness`] (after the dry
 /// study; set so that a sheet of half or double the resolution has the same tone, tested).
@@ -53,17 +53,26 @@ fn layered(pixel: &[f32], top: &[f32], bare: &Spectrum, uneven: f32) -> Spectrum
     reflectance(&film, &under, uneven)
 }
 
+/// Sheen of a stick by its number; none of none.
+fn sheen(stick: f32) -> f32 {
+    if stick > 0.0 { sticks::numbered(stick as u16).sheen } else { 0.0 }
+}
+
 /// Powder of one tile, as it is looked at.
 pub struct Powdered<'a> {
     powder: &'a [f32],
     layer: Option<&'a [f32]>,
     uneven: f32,
+    /// Sheen of the only stick so far.
+    sheen: f32,
 }
 
 impl<'a> Powdered<'a> {
     /// Nothing where there is no powder. `grain_within`: share of the ground's grain that lies within a pixel.
     pub fn of(powder: Option<&'a [f32]>, layer: Option<&'a [f32]>, grain_within: f32) -> Option<Self> {
-        Some(Self { powder: powder?, layer, uneven: UNEVEN * grain_within })
+        let powder = powder?;
+        let only = powder.get(TILE_PIXELS * POWDER_VALUES).map_or(0.0, |stick| sheen(*stick));
+        Some(Self { powder, layer, uneven: UNEVEN * grain_within, sheen: only })
     }
 
     /// Lays the powder of the pixel of an index over a look.
@@ -75,10 +84,19 @@ impl<'a> Powdered<'a> {
         }
         let top = self.layer.map(|l| &l[index * LAYER_VALUES..(index + 1) * LAYER_VALUES]);
         look.laid = true;
+        let mut gleams = self.sheen;
         look.reflectance = match top {
-            Some(top) if top[TOP] > 0.0 => layered(pixel, top, &look.reflectance, self.uneven),
+            Some(top) if top[TOP] > 0.0 => {
+                gleams = sheen(top[OWNER]);
+                layered(pixel, top, &look.reflectance, self.uneven)
+            }
             _ => reflectance(pixel, &look.reflectance, self.uneven),
         };
+        // What the paper holds lies flat; what is loose lies every way.
+        if gleams > 0.0 {
+            let flat = pixel[HELD] / (pixel[HELD] + pixel[LOOSE]);
+            look.gloss += (gleams * flat - look.gloss) * pixel[COVER].min(1.0);
+        }
     }
 }
 

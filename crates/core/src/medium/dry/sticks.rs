@@ -178,7 +178,13 @@ fn made(stick: Stick) -> Powder {
             black("PBk6", 0.14 * libm::exp(-0.111 * g))
         }
     };
-    Powder { k_um: k.map(|v| (v * 1e-3) as f32), s_um: s.map(|v| (v * 1e-3) as f32) }
+    // Graphite's flakes lie flat and gleam; wax a little (tuned by eye).
+    let sheen = match stick.name() {
+        name if name.starts_with("graphite") => 0.45,
+        name if name.starts_with("pencil") => 0.15,
+        _ => 0.0,
+    };
+    Powder { k_um: k.map(|v| (v * 1e-3) as f32), s_um: s.map(|v| (v * 1e-3) as f32), sheen }
 }
 
 #[cfg(test)]

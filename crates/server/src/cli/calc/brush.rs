@@ -1,6 +1,7 @@
-//! What brushes and glossy paint are held against: bent hairs and light thrown back.
+//! What brushes and wet, glossy paint are held against: bent hairs, levelling films, light thrown back, colours as reflectances.
 
-use saltmarsh_core::relief::fresnel;
+use saltmarsh_core::paint::{colour, upsample};
+use saltmarsh_core::relief::{fresnel, levelling};
 use saltmarsh_core::tip::cantilever;
 use saltmarsh_core::{FieldError, Result};
 use serde_json::{Value, json};
@@ -57,4 +58,35 @@ pub fn fresnel(input: &Input) -> Result<Value> {
     }
     let out = fresnel::reflected_at(n, angle);
     Ok(json!({"rs": out.s, "rp": out.p, "r": out.mean()}))
+}
+
+/// A ripple on a thin film as it goes down.
+pub fn levelling(input: &Input) -> Result<Value> {
+    let of = |name: &str| positive(input, name, 1e9);
+    let rate = levelling::rate(
+        of("surface_tension_n_per_m")?,
+        of("film_m")?,
+        of("wavelength_m")?,
+        of("viscosity_pa_s")?,
+    );
+    let first = input.number("amplitude_m")?;
+    let left: Vec<f64> =
+        input.numbers("t_s")?.iter().map(|t| levelling::amplitude(first, rate, *t)).collect();
+    Ok(json!({"rate_per_s": rate, "amplitude_m": left}))
+}
+
+/// A colour of the screen as reflectances, and how it comes back.
+pub fn upsample(input: &Input) -> Result<Value> {
+    let srgb = input.numbers("srgb8")?;
+    let whole = |v: &f64| (0.0..=255.0).contains(v) && v.fract() == 0.0;
+    let [r, g, b] = srgb[..] else { return Err(FieldError::new("srgb8", "must be three numbers")) };
+    if !srgb.iter().all(whole) {
+        return Err(FieldError::new("srgb8", "must be whole numbers from 0 to 255"));
+    }
+    let wanted = [r, g, b].map(|v| v as u8);
+    let reflectance = upsample::reflectance(wanted);
+    let back = colour::linear_srgb(&reflectance).map(|v| (255.0 * colour::encode(v.clamp(0.0, 1.0))).round());
+    let asked = colour::lab(colour::xyz_of_srgb([r, g, b].map(|v| v / 255.0)));
+    let apart = colour::delta_e(asked, colour::lab(colour::xyz(&reflectance)));
+    Ok(json!({"reflectance": reflectance, "back_srgb8": back, "de00": apart}))
 }

@@ -48,6 +48,10 @@ enum Topic {
     Cantilever,
     /// Light that a smooth surface throws back.
     Fresnel,
+    /// A ripple on a thin film that levels.
+    Levelling,
+    /// A colour of the screen as reflectances.
+    Upsample,
 }
 
 #[derive(Args)]
@@ -82,6 +86,8 @@ impl Calc {
             Topic::Angles => angles_of(input),
             Topic::Cantilever => brush::cantilever(input),
             Topic::Fresnel => brush::fresnel(input),
+            Topic::Levelling => brush::levelling(input),
+            Topic::Upsample => brush::upsample(input),
             Topic::Curve => {
                 let curve = input.curve()?;
                 let y: Vec<f64> = input.numbers("at")?.iter().map(|x| curve.at(*x)).collect();
