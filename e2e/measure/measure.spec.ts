@@ -108,18 +108,27 @@ test("pen to pixel", async ({ browser, studio }) => {
   await page.close();
 });
 
-/** Times of changes of a finger's release, from which every strip is run anew. */
-async function rerun(bench: Bench) {
+/** A tool, one of its numbers, its station and where it begins: what is changed to run every strip anew. */
+interface Rerun {
+  tool: RegExp;
+  station: string;
+  number: string;
+  from: number;
+  step: number;
+}
+
+/** Times of changes of a tool's number, from which every strip is run anew. */
+async function rerun(bench: Bench, { tool, station, number, from, step }: Rerun) {
   await bench.open();
   await bench.page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await bench.page.getByRole("option", { name: "Finger", exact: true }).click();
+  await bench.page.getByRole("option", { name: tool }).click();
   await bench.settled();
-  await bench.station("Mix").click();
+  await bench.station(station).click();
   const times: number[] = [];
   for (let i = 0; i < 24; i++) {
     const shown = bench.page.getByTestId("run-time");
     const before = await shown.innerText();
-    await bench.setParameter("Release over", String(20 + i));
+    await bench.setParameter(number, String(from + step * i));
     await bench.settled();
     await expect(shown).not.toHaveText(before, { timeout: 2000 }).catch(() => undefined);
     if (i > 3) times.push(Number((await shown.innerText()).replace(" ms", "")));
@@ -149,7 +158,10 @@ test("re-run of the proof sheet", async ({ bench, page }) => {
     await page.waitForTimeout(250);
   }
   const finger = await bench.page.context().newPage();
-  const moved = await rerun(new Bench(finger, bench.studio));
+  const other = new Bench(finger, bench.studio);
+  const moved = await rerun(other, { tool: /^Finger$/, station: "Mix", number: "Release over", from: 20, step: 1 });
+  const round = await rerun(other, { tool: /^Hog round 6 mm/, station: "Relief", number: "Lays at most", from: 50, step: 1 });
+  const flat = await rerun(other, { tool: /^Hog flat 18 mm/, station: "Relief", number: "Lays at most", from: 50, step: 1 });
   await finger.close();
   const slider = bench.controls.getByRole("slider", { name: "Hardness, slider" });
   const box = await slider.boundingBox();
@@ -172,6 +184,8 @@ test("re-run of the proof sheet", async ({ bench, page }) => {
     "",
     `- a change at once: ${spread(times, "ms")}`,
     `- the same with a large tool that moves powder, a finger on a bed of charcoal: ${spread(moved, "ms")}`,
+    `- oil, a hog round of 6 mm: ${spread(round, "ms")}`,
+    `- oil, a hog flat of 18 mm: ${spread(flat, "ms")}`,
     `- while a slider is dragged, at half the resolution: ${spread(dragged, "ms")}`,
     `- longest task of the page meanwhile: ${(await blocked).toFixed(0)} ms (0: none over 50 ms)`,
     "",

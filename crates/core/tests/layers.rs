@@ -317,7 +317,8 @@ fn graphite_gleams_under_light_and_charcoal_does_not() {
         // Only where powder is dark.
         let dark = flat.chunks_exact(4).map(|p| p[1] < 120).collect::<Vec<_>>();
         let of = |rgba: &[u8]| {
-            let light = rgba.chunks_exact(4).zip(&dark).filter(|(_, d)| **d).map(|(p, _)| common::linear(p[1]));
+            let light =
+                rgba.chunks_exact(4).zip(&dark).filter(|(_, d)| **d).map(|(p, _)| common::linear(p[1]));
             light.sum::<f64>()
         };
         (of(&with) - of(&without)) / dark.iter().filter(|d| **d).count() as f64

@@ -34,8 +34,10 @@ use cells::Cells;
 use lie::Lie;
 use pose::{Pose, Stance};
 
-/// Steps are so long, mm of travel.
+/// Steps are so long, mm of travel; longer on a coarse sheet, so many pixels, but never longer than the last.
 const STEP_MM: f64 = 0.2;
+const STEP_PIXELS: f64 = 1.2;
+const LONGEST_STEP_MM: f64 = 0.4;
 /// How often the ferrule's tilt is told apart, degrees.
 const TILT_STEP: f64 = 5.0;
 
@@ -63,6 +65,8 @@ pub struct PasteTool {
     blade: Option<Blade>,
     turned_by: TurnedBy,
     endless: bool,
+    /// Length of a step on this sheet, mm.
+    step_mm: f64,
     cells: Cells,
     lie: Lie,
     brought: Amount,
@@ -135,6 +139,7 @@ impl PasteTool {
             blade: Blade::of(tool),
             turned_by: tool.chosen("tip.angle_from"),
             endless: tool.action == Action::Lay && tool.switch("load.endless"),
+            step_mm: (STEP_PIXELS * sheet.pixel_mm()).clamp(STEP_MM, LONGEST_STEP_MM),
             cells: Cells::default(),
             lie: Lie::new(Feel::of(tool), n("ground.tooth") as f32),
             brought,
@@ -220,7 +225,7 @@ impl Acting for PasteTool {
         if mixing != self.mixing {
             (self.mixing, self.make) = (mixing, self.maker.make(mixing));
         }
-        Next { spacing_mm: STEP_MM, along_mm: STEP_MM }
+        Next { spacing_mm: self.step_mm, along_mm: self.step_mm }
     }
 
     fn work(&mut self, at: &At, sheet: &mut Sheet, changed: &mut Changed) -> Option<usize> {
