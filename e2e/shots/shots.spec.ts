@@ -48,12 +48,29 @@ test("the Bench in both themes", async ({ bench, page }) => {
 
 test("stations", async ({ bench, page }) => {
   await work(bench, page);
-  for (const name of ["Hand", "Tip", "Load", "Ground"]) {
+  for (const name of ["Hand", "Load", "Ground"]) {
     await bench.station(name).click();
     if (name === "Hand") await page.mouse.move((await bench.onPad(0.5, 0.5)).x, (await bench.onPad(0.5, 0.5)).y);
     await page.waitForTimeout(700);
     await page.screenshot({ path: join(folder, `station-${name.toLowerCase()}.png`) });
   }
+});
+
+test("a brush as it bends", async ({ bench, page }) => {
+  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
+  await page.getByRole("option", { name: "Loaded edge, hog flat 16 mm" }).click();
+  await bench.settled();
+  await page.getByRole("combobox", { name: "Strips lie on" }).click();
+  await page.getByRole("option", { name: "three wet stripes" }).click();
+  await bench.station("Tip").click();
+  const pen = await Pen.of(page);
+  for (let k = 0; k < 3; k++) {
+    const places = Array.from({ length: 24 }, (_, i) => bench.onPad(0.04 + 0.3 * k + (0.24 * i) / 23, 0.5 + 0.2 * Math.sin(i / 5)));
+    await pen.stroke((await Promise.all(places)).map((p) => ({ ...p, force: 0.45, tiltY: 25 })));
+  }
+  await bench.settled();
+  await page.waitForTimeout(2500);
+  await page.screenshot({ path: join(folder, "station-tip.png") });
 });
 
 test("all of Touch, and the trace beside the kept tool", async ({ bench, page }) => {

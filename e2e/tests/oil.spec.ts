@@ -84,7 +84,7 @@ test("a knife bends nothing, a brush is dipped and washed, and paint dries and i
   await expect(bench.status).toContainText("as kept in v1");
 
   // The brush runs out, is dipped, and gives what it found only while that is wet.
-  await page.keyboard.press("o");
+  await page.getByRole("button", { name: "Open", exact: true }).click();
   const held = page.getByTestId("held");
   const share = async () => Number(/(\d+) %/.exec((await held.getAttribute("aria-label")) ?? "")?.[1]);
   await expect.poll(share).toBeGreaterThan(70);
@@ -109,7 +109,7 @@ test("a knife bends nothing, a brush is dipped and washed, and paint dries and i
   await expect.poll(() => bench.shown(bench.pad)).not.toEqual(given);
   await act("All wet again").click();
   await expect.poll(() => bench.shown(bench.pad)).toEqual(given);
-  await page.keyboard.press("o");
+  await page.getByTestId("pad").getByRole("button", { name: "Close", exact: true }).click();
 
   // Another medium says first what is lost.
   await page.getByRole("combobox", { name: "Medium" }).click();

@@ -41,8 +41,14 @@ export function Section() {
         ))}
       </svg>
       <figcaption className="text-[12px] text-muted">
-        Across the stroke at the cursor, {LENGTH_MM} mm, µm: ground, <span className="text-kept">dry</span>, <span className="text-draft">wet</span>. What you see: <span className="num">{thickest.toFixed(0)} µm × {exaggeration.toFixed(1)}</span>.
+        Across the stroke at the cursor, {LENGTH_MM} mm, µm: <Key colour="--line" /> ground, <Key colour="--kept" /> dry, <Key colour="--draft" /> wet. What you see:{" "}
+        <span className="num">
+          {thickest.toFixed(0)} µm × {exaggeration.toFixed(1)}
+        </span>
+        .
       </figcaption>
     </figure>
   );
 }
+
+const Key = ({ colour }: { colour: string }) => <span aria-hidden className="inline-block h-2 w-2 rounded-[1px]" style={{ background: `var(${colour})` }} />;
