@@ -22,7 +22,7 @@ const STICKS = ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stic
 /** What moves powder does so on a bed of charcoal: one gesture of each is enough. */
 const MOVING = ["finger", "stump", "kneaded-eraser", "hard-eraser", "fixative"];
 /** Brushes of oil; those that bring no paint meet wet paint. */
-const BRUSHES = ["hog-flat", "hog-filbert", "sable-round", "dry-brush", "soft-blender", "lifting-brush"];
+const BRUSHES = ["hog-filbert", "sable-round", "soft-blender", "lifting-brush", "knife-broad", "furrow"];
 const GESTURES = ["press-ramp", "slow-pull", "flicks", "hatching", "scrub", "lean-fan"];
 const DPI = 150;
 

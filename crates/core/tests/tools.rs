@@ -129,12 +129,10 @@ fn parameters_without_effect_say_why() {
 
 /// A parameter that is said not to act must not change the sheet, and one that acts must: of every ready tool, as it is and with
 /// each other choice of each of its parameters.
-#[test]
-fn relevance_tells_the_truth_about_strokes() {
+fn relevance_tells_the_truth(medium: &str, size: [f64; 2]) {
     use saltmarsh_core::chain::{Kind, Value};
-    let (narrow, wide, mut wrong) = (Truth::new(NARROW), Truth::new(WIDE), Vec::new());
-    for (name, tool) in common::demo_tools() {
-        let truth = if tool.medium.name() == "paste" { &wide } else { &narrow };
+    let (truth, mut wrong) = (Truth::new(size), Vec::new());
+    for (name, tool) in common::demo_tools().into_iter().filter(|(_, t)| t.medium.name() == medium) {
         truth.told_of(&name, &tool, |_| true, &mut wrong);
         // With another choice, a parameter that hangs on it acts or does not: only what is said to change is looked at again.
         let said = relevance(&tool);
@@ -154,6 +152,17 @@ fn relevance_tells_the_truth_about_strokes() {
         }
     }
     assert!(wrong.is_empty(), "{}", wrong.join("\n"));
+}
+
+// One for each medium, so that they run side by side.
+#[test]
+fn relevance_tells_the_truth_about_strokes_of_sticks() {
+    relevance_tells_the_truth("dry", NARROW);
+}
+
+#[test]
+fn relevance_tells_the_truth_about_strokes_of_brushes() {
+    relevance_tells_the_truth("paste", WIDE);
 }
 
 /// A sheet to try tools on: what each parameter does to it.

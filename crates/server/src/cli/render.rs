@@ -47,7 +47,7 @@ pub struct Render {
     /// Left, top, width and height of the sheet in mm; the gesture's own box with a margin if left out.
     #[arg(long, value_name = "LEFT,TOP,WIDTH,HEIGHT", value_parser = four_numbers, allow_hyphen_values = true)]
     sheet_mm: Option<[f64; 4]>,
-    /// What the stroke lies on, of what the tool's medium knows (bare, charcoal; stripes, wet); a tool that only moves what lies there has a bed
+    /// What the stroke lies on, of what the tool's medium knows (bare, charcoal; stripes, wet, dry); a tool that only moves what lies there has a bed
     /// to act on if left out.
     #[arg(long, value_name = "NAME")]
     on: Option<String>,

@@ -7,7 +7,8 @@ use clap::Args;
 use saltmarsh_core::FieldError;
 use saltmarsh_core::ground::{Ground, Recipe, Surface};
 use saltmarsh_core::hand::Hand;
-use saltmarsh_core::relief::flat;
+use saltmarsh_core::medium::{Turn, turn_in_place};
+use saltmarsh_core::relief::view::View;
 use saltmarsh_core::sheet::Sheet as Paper;
 use saltmarsh_core::stroke::Engine;
 use saltmarsh_core::technique::{self, Technique};
@@ -30,7 +31,7 @@ pub struct Sheet {
     /// Folder of tool documents (JSON).
     #[arg(long)]
     tools: String,
-    /// One technique (tone-scale, hatching, block-in, lift-out, swap, smudged-edge, heightening); all if left out.
+    /// One technique, by its name in a refusal (tone-scale, hatching, …, oil-glaze, …); all if left out.
     #[arg(long)]
     technique: Option<String>,
     /// Picture to write (PNG).
@@ -79,35 +80,43 @@ impl Sheet {
     }
 }
 
+/// A sheet, and whether what lies on it is seen under light.
+type Laid = (Paper, bool);
+
 /// A technique on its sheet.
-fn lay(technique: &Technique, tools: &HashMap<String, Tool>, pixel: f64) -> Result<Paper, Stop> {
+fn lay(technique: &Technique, tools: &HashMap<String, Tool>, pixel: f64) -> Result<Laid, Stop> {
     let shelf = Shelf::default();
     let named = |e: FieldError| Stop::Input(format!("{}: {e}", technique.id));
     let recipe = technique.ground.clone().unwrap_or_else(|| Recipe::of(Surface::ColdPressed));
     let ground = Rc::new(Ground::new(&recipe, &shelf.images).map_err(named)?);
     let [width, height] = technique.size_mm.map(|mm| (mm / pixel).round().max(1.0) as usize);
     let mut paper = Paper::new(ground, width, height, pixel, [0.0, 0.0]).map_err(named)?;
+    let mut lit = false;
     for (i, step) in technique.steps.iter().enumerate() {
         let role = technique.role(step);
         let tool = tools.get(&role.tool).ok_or_else(|| {
             Stop::Input(format!("--tools: {} needs “{}”, which is not there", technique.id, role.tool))
         })?;
         let tool = technique.tool_of(i, tool);
+        lit |= tool.medium.lit();
+        if step.dry_first {
+            turn_in_place(Turn::Dry, &mut paper);
+        }
         let mut engine = Engine::with(Rc::new(tool), Hand::default(), &paper, &shelf, None).map_err(named)?;
         for pass in technique.strokes(i).map_err(named)?.passes() {
             engine.extend(pass, &mut paper).map_err(named)?;
             engine.lift(&mut paper);
         }
     }
-    Ok(paper)
+    Ok((paper, lit))
 }
 
 /// Sheets side by side in rows: RGBA, width, height.
-fn mounted(sheets: &[Paper], pixel: f64) -> (Vec<u8>, usize, usize) {
+fn mounted(sheets: &[Laid], pixel: f64) -> (Vec<u8>, usize, usize) {
     let (across, apart) = ((ACROSS_MM / pixel) as usize, (APART_MM / pixel) as usize);
     let (mut x, mut y, mut row) = (0, 0, 0);
     let mut places = Vec::new();
-    for sheet in sheets {
+    for (sheet, _) in sheets {
         if x > 0 && x + sheet.width() > across {
             (x, y, row) = (0, y + row + apart, 0);
         }
@@ -115,11 +124,12 @@ fn mounted(sheets: &[Paper], pixel: f64) -> (Vec<u8>, usize, usize) {
         x += sheet.width() + apart;
         row = row.max(sheet.height());
     }
-    let width = places.iter().zip(sheets).map(|((x, _), s)| x + s.width()).max().unwrap_or(1);
+    let width = places.iter().zip(sheets).map(|((x, _), (s, _))| x + s.width()).max().unwrap_or(1);
     let height = y + row;
     let mut out = MOUNT.repeat(width * height);
-    for ((x, y), sheet) in places.iter().zip(sheets) {
-        for (i, line) in flat::rgba(sheet).chunks_exact(4 * sheet.width()).enumerate() {
+    for ((x, y), (sheet, lit)) in places.iter().zip(sheets) {
+        let rgba = View::default().rgba(sheet, sheet.rect(), *lit);
+        for (i, line) in rgba.chunks_exact(4 * sheet.width()).enumerate() {
             let at = ((y + i) * width + x) * 4;
             out[at..at + line.len()].copy_from_slice(line);
         }

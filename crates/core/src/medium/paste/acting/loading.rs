@@ -73,7 +73,8 @@ pub fn fill_in_place(brush: &mut Brush, tool: &Settings<'_>) {
             Order::Three if places[i] > THIRD => (2, 1),
             Order::Three => (1, if places[i] < 0.0 { 0 } else { 2 }),
         };
-        let runs = 0.6 * streaked * noise::constant(seed, stream::STREAKS, i).abs();
+        let runs_in = if here == other { 0.0 } else { 0.6 * streaked };
+        let runs = runs_in * noise::constant(seed, stream::STREAKS, i).abs();
         belly.full = full;
         belly.paints = [Stuff::NONE; PAINTS];
         let strays = |stream: u64, id: &str| 0.01 * tool.number(id) as f32 * noise::constant(seed, stream, i);

@@ -2,7 +2,7 @@
 
 use super::brings_nothing;
 use crate::chain::choice::choices;
-use crate::chain::{Parameter, Settings, Station};
+use crate::chain::{Action, Parameter, Settings, Station};
 
 choices! {
     /// How paints lie in a brush.
@@ -73,7 +73,8 @@ pub const OWN: &[Parameter] = &[
         "Between strokes",
         "no",
         "What becomes after each stroke of what the brush holds.",
-    ),
+    )
+    .idle(keeps_all),
     Parameter::number(
         "load.rinse_left",
         Station::Load,
@@ -83,8 +84,10 @@ pub const OWN: &[Parameter] = &[
         "Share of what it holds that stays in the hair.",
     )
     .idle(|s| {
-        (s.chosen::<Wash>("load.wash") != Wash::Rinsed)
-            .then_some("it is not rinsed after each stroke; Rinse leaves as much")
+        keeps_all(s).or_else(|| {
+            (s.chosen::<Wash>("load.wash") != Wash::Rinsed)
+                .then_some("it is not rinsed after each stroke; Rinse leaves as much")
+        })
     }),
     Parameter::number(
         "load.lean",
@@ -141,6 +144,10 @@ pub const OWN: &[Parameter] = &[
     )
     .idle(brings_nothing),
 ];
+
+fn keeps_all(s: &Settings<'_>) -> Option<&'static str> {
+    matches!(s.action, Action::Lift | Action::Cut).then_some("nothing of what it holds comes out again")
+}
 
 fn alone(s: &Settings<'_>) -> Option<&'static str> {
     (s.chosen::<Order>("load.order") == Order::One).then_some("there is one paint")

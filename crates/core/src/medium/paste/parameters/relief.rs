@@ -20,7 +20,8 @@ pub const OWN: &[Parameter] = &[
         "µm",
         [10.0, 800.0, 1.0, 165.0],
         "How far under the hairs paint reaches down to the ground: far for closed strokes, little for crowns of the weave alone.",
-    ),
+    )
+    .idle(|s| is_blade(s).then(|| lays_nothing(s)).flatten()),
     Parameter::number(
         "relief.hair_um",
         Station::Relief,
