@@ -58,12 +58,11 @@ fn tile_borders_leave_no_seam() {
 }
 
 /// Light that a strip takes from its ground by resolution, with all that lies on it, and the volume of that: within 2 % (models.md).
-#[test]
-fn every_ready_tool_keeps_its_tone_at_half_and_double_the_resolution() {
+fn ready_tools_keep_their_tone(medium: &str) {
     let gesture = demo_gesture("press-ramp");
     let area = [10.0, 1.0, 50.0, 12.0];
     let mut apart = Vec::new();
-    for (name, tool) in common::demo_tools() {
+    for (name, tool) in common::demo_tools().into_iter().filter(|(_, t)| t.medium.name() == medium) {
         let ground = Rc::new(Ground::new(&tool.ground, &Images::default()).expect("a ground"));
         let lays = tool.action == Action::Lay;
         let strip = |dpi: f64| {
@@ -94,6 +93,17 @@ fn every_ready_tool_keeps_its_tone_at_half_and_double_the_resolution() {
         }
     }
     assert!(apart.is_empty(), "{}", apart.join("\n"));
+}
+
+// One for each medium, so that they run side by side.
+#[test]
+fn every_ready_stick_keeps_its_tone_at_half_and_double_the_resolution() {
+    ready_tools_keep_their_tone("dry");
+}
+
+#[test]
+fn every_ready_brush_keeps_its_tone_at_half_and_double_the_resolution() {
+    ready_tools_keep_their_tone("paste");
 }
 
 /// Mean linear luminance of a stroke that is pulled along the middle of a sheet, over its own width, and that width in mm

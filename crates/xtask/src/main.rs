@@ -1,4 +1,4 @@
-//! Builds what the front end needs and the demo ships: `xtask wasm`, `xtask wasm-bench`, `xtask wasm-trial`, `xtask gestures`, `xtask docs`,
+//! Builds what the front end needs and the demo ships: `xtask wasm`, `xtask wasm-bench`, `xtask gestures`, `xtask docs`,
 //! `xtask types`.
 
 mod gestures;
@@ -9,13 +9,12 @@ use std::process::ExitCode;
 fn main() -> ExitCode {
     let task = std::env::args().nth(1).unwrap_or_default();
     let done = match task.as_str() {
-        "wasm" => wasm::build(wasm::ENGINE),
-        "wasm-bench" => wasm::build(wasm::BENCH),
-        "wasm-trial" => wasm::build(wasm::TRIAL),
+        "wasm" => wasm::build(&[wasm::ENGINE, wasm::TRIAL]),
+        "wasm-bench" => wasm::build(&[wasm::BENCH]),
         "gestures" => gestures::write(),
         "docs" => docs(),
         "types" => types(),
-        _ => Err("usage: xtask wasm | wasm-bench | wasm-trial | gestures | docs | types".into()),
+        _ => Err("usage: xtask wasm | wasm-bench | gestures | docs | types".into()),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,

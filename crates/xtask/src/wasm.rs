@@ -12,21 +12,23 @@ const DEBIAN_RUSTC: &str = "/usr/bin/rustc";
 
 /// The crate that is the browser's engine, and where the front end looks for it.
 pub const ENGINE: [&str; 2] = ["saltmarsh-browser", "web/src/engine/wasm"];
-/// The crate that measures, and where the browser benchmark looks for it.
+/// The crate that measures, and where the browser's benchmark looks for it.
 pub const BENCH: [&str; 2] = ["saltmarsh-bench", "target/bench-wasm"];
 
 /// The crate that proves that time is the same everywhere, and where the comparison looks for it.
 pub const TRIAL: [&str; 2] = ["saltmarsh-trial", "target/trial-wasm"];
 
-/// Builds the module of a crate and writes its bindings into a folder of the repository.
-pub fn build([package, out]: [&str; 2]) -> Result<(), Box<dyn Error>> {
+/// Builds the modules of crates, together, so that what they share is built once, and writes their bindings, each into a folder of
+/// the repository.
+pub fn build(modules: &[[&str; 2]]) -> Result<(), Box<dyn Error>> {
     let root =
         Path::new(env!("CARGO_MANIFEST_DIR")).ancestors().nth(2).ok_or("no workspace root")?.to_owned();
     let folder = root.join("target/wasm");
     let mut cargo = Command::new("cargo");
     cargo
         .current_dir(&root)
-        .args(["build", "--release", "--locked", "--lib", "-p", package, "--target", TARGET])
+        .args(["build", "--release", "--locked", "--lib", "--target", TARGET])
+        .args(modules.iter().flat_map(|[package, _]| ["-p", package]))
         .env("CARGO_TARGET_DIR", &folder)
         .env("RUSTFLAGS", "-C target-feature=+simd128");
     if !has_target() && !added_target() {
@@ -45,14 +47,16 @@ pub fn build([package, out]: [&str; 2]) -> Result<(), Box<dyn Error>> {
     if !cargo.status()?.success() {
         return Err("the WebAssembly build failed".into());
     }
-    let module = folder.join(TARGET).join("release").join(format!("{}.wasm", package.replace('-', "_")));
-    let out = root.join(out);
-    std::fs::create_dir_all(&out)?;
-    wasm_bindgen_cli_support::Bindgen::new()
-        .input_path(&module)
-        .web(true)?
-        .typescript(true)
-        .generate(&out)?;
+    for [package, out] in modules {
+        let module = folder.join(TARGET).join("release").join(format!("{}.wasm", package.replace('-', "_")));
+        let out = root.join(out);
+        std::fs::create_dir_all(&out)?;
+        wasm_bindgen_cli_support::Bindgen::new()
+            .input_path(&module)
+            .web(true)?
+            .typescript(true)
+            .generate(&out)?;
+    }
     Ok(())
 }
 

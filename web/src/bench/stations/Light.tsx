@@ -1,5 +1,6 @@
 /** Beside Relief: how the sheet is looked at. It is the sheet's, not the tool's: nothing of it is kept in a tool. */
 
+import { useDeclared } from "../../session/context";
 import { useBench, lookAt, say } from "../../session/store";
 import type { Seen, View } from "../../generated/core";
 import { Compass } from "../../ui/Compass";
@@ -26,9 +27,11 @@ const ROWS: [Field, string, string, Span][] = [
 
 export function Light() {
   const view = useBench((s) => s.view);
+  const { medium } = useDeclared();
   if (!view) return null;
   const change = (to: Partial<View>) => lookAt({ ...view, ...to });
-  const lit = view.seen === "natural" || view.seen === "lit";
+  // As they are, only sheets of wet media are seen under light.
+  const lit = view.seen === "lit" || (view.seen === "natural" && medium.wet);
   return (
     <section aria-label="What you see" className="mb-2 border-b border-line pb-2">
       <div className="flex items-center justify-between gap-2 pb-1">
