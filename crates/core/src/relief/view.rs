@@ -145,6 +145,7 @@ pub fn wet_um(sheet: &Sheet, rect: Rect) -> Vec<f32> {
 #[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, PartialEq, Serialize)]
 pub struct Section {
+    /// Length of what of it lies on the sheet.
     pub length_mm: f64,
     /// Heights at equal steps, µm over the mean level of the bare ground: of the ground, of what has dried or is powder on it, and
     /// of all with what is wet.
@@ -156,12 +157,8 @@ pub struct Section {
 /// The section at so many places, each the pixel nearest to it; places off the sheet are left out.
 pub fn section(sheet: &Sheet, from: [f64; 2], to: [f64; 2], count: usize) -> Section {
     let count = count.clamp(2, 2_000);
-    let mut out = Section {
-        length_mm: libm::hypot(to[0] - from[0], to[1] - from[1]),
-        ground_um: Vec::new(),
-        dry_um: Vec::new(),
-        top_um: Vec::new(),
-    };
+    let step_mm = libm::hypot(to[0] - from[0], to[1] - from[1]) / (count - 1) as f64;
+    let mut out = Section { length_mm: 0.0, ground_um: Vec::new(), dry_um: Vec::new(), top_um: Vec::new() };
     for i in 0..count {
         let share = i as f64 / (count - 1) as f64;
         let [x, y] = [0, 1].map(|k| libm::floor((from[k] + (to[k] - from[k]) * share) / sheet.pixel_mm()));
@@ -177,5 +174,34 @@ pub fn section(sheet: &Sheet, from: [f64; 2], to: [f64; 2], count: usize) -> Sec
         out.dry_um.push(all - wet);
         out.top_um.push(all);
     }
+    out.length_mm = step_mm * out.top_um.len().saturating_sub(1) as f64;
     out
+}
+
+#[cfg(test)]
+mod tests {
+    use std::rc::Rc;
+
+    use super::*;
+    use crate::ground::{Ground, Surface};
+
+    #[test]
+    fn a_section_is_as_long_as_what_lies_on_the_sheet_and_a_view_is_refused_by_field() {
+        let ground = Rc::new(Ground::generated(Surface::CanvasFine));
+        let sheet = Sheet::new(ground, 100, 40, 0.2, [0.0; 2]).expect("a sheet");
+        // 24 mm across a sheet of 8 mm.
+        let cut = section(&sheet, [10.0, -8.0], [10.0, 16.0], 241);
+        assert!((cut.length_mm - 8.0).abs() < 0.2, "{} mm", cut.length_mm);
+        assert_eq!((cut.ground_um.len(), cut.top_um.len()), (cut.dry_um.len(), cut.dry_um.len()));
+        assert_eq!(cut.ground_um, cut.top_um, "nothing lies on it");
+        let refused = View { elevation_deg: 3.0, ..View::default() }.check().expect_err("too low");
+        assert_eq!(refused.field, "view.elevation_deg");
+        // A quarter of the sheet is seen as in the whole.
+        let view = View { seen: Seen::Height, ..View::default() };
+        let (whole, part) = (
+            view.rgba(&sheet, sheet.rect(), true),
+            view.rgba(&sheet, Rect { left: 50, top: 20, right: 100, bottom: 40 }, true),
+        );
+        assert_eq!(whole[4 * (20 * 100 + 50)..][..200], part[..200]);
+    }
 }

@@ -5,6 +5,7 @@ import { useBench } from "../../session/store";
 import { useAnswer } from "../../session/useEngine";
 import { useRun } from "../../session/proofStore";
 
+/** As far as it goes where the sheet is as wide. */
 const LENGTH_MM = 24;
 const WIDTH = 330;
 const HEIGHT = 96;
@@ -41,7 +42,7 @@ export function Section() {
         ))}
       </svg>
       <figcaption className="text-[12px] text-muted">
-        Across the stroke at the cursor, {LENGTH_MM} mm, µm: <Key colour="--line" /> ground, <Key colour="--kept" /> dry, <Key colour="--draft" /> wet. What you see:{" "}
+        Across the stroke at the cursor, {section.length_mm.toFixed(0)} mm, µm: <Key colour="--line" /> ground, <Key colour="--kept" /> dry, <Key colour="--draft" /> wet. What you see:{" "}
         <span className="num">
           {thickest.toFixed(0)} µm × {exaggeration.toFixed(1)}
         </span>

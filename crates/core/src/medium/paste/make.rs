@@ -51,6 +51,8 @@ pub struct Make {
 /// A tip that cuts takes most of what it meets within 0.15 mm, and keeps what it ploughs for about 30 mm (the paste study's furrow).
 const CUTS: f32 = 13.3;
 const KEEPS: f32 = 8.6;
+/// So much of what is met that however unevenly lanes take it, none is left.
+const ALL: f32 = 1e6;
 
 /// What of a tool responses drive, as it is at a place.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -176,8 +178,8 @@ impl Maker {
         Make {
             cut: 1.0,
             give: if matches!(self.action, Action::Lay | Action::Blend) { 1.0 } else { 0.0 },
-            surfaces: 1.0,
-            absorbs: 1.0,
+            surfaces: ALL,
+            absorbs: ALL,
             own: 0.5,
             rim: if lays { self.still.rim } else { 0.0 },
             takes_free: 1.0,
