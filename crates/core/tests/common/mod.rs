@@ -2,6 +2,8 @@
 #![allow(dead_code)] // each test file uses its own part
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
+pub mod oil;
+
 use std::collections::HashMap;
 use std::path::Path;
 use std::rc::Rc;

@@ -1,17 +1,19 @@
 //! Why a stroke of paste is as it is: what of the closed film that its brush could lay is there.
 
+use super::parameters::is_blade;
 use crate::chain::{Action, Quality, Settings, Station};
 use crate::medium::{Cause, Told};
 
 /// The factors of a mark: contact × flow × how full the brush is.
-pub fn causes(_tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
+pub fn causes(tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
     let contact = told.value("contact");
+    let tip = if is_blade(tool) { "blade" } else { "brush" };
     vec![
         Cause::plain(Station::Ground, format!("ground, {:.0} % reached", 100.0 * contact), contact),
         Cause::of_quality(Quality::Flow, "flow", told.qualities.get(Quality::Flow)),
         Cause::plain(
             Station::Load,
-            format!("brush, {:.0} % full", 100.0 * told.value("paint_left")),
+            format!("{tip}, {:.0} % full", 100.0 * told.value("paint_left")),
             told.value("paint_left"),
         ),
     ]

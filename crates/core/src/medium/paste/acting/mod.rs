@@ -238,7 +238,7 @@ impl Acting for PasteTool {
             Some(step) => self.sweep_in_place(step, at, flow, sheet, changed),
             None => (Done::default(), 1),
         };
-        self.done = Some(self.mark(at, step.as_ref(), &done, visits));
+        self.done = Some(self.mark(at, step.as_ref(), (&done, visits), sheet.raster().origin_mm));
         Some(visits.max(1))
     }
 

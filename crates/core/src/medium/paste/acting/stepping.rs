@@ -155,17 +155,25 @@ impl PasteTool {
         (done, visits)
     }
 
-    /// What the step was, for the trace.
-    pub(super) fn mark(&self, at: &At, step: Option<&Step>, done: &Done, visits: usize) -> Mark {
+    /// What the step was, for the trace, on a sheet whose corner lies at `origin`.
+    pub(super) fn mark(
+        &self,
+        at: &At,
+        step: Option<&Step>,
+        (done, visits): (&Done, usize),
+        origin: [f64; 2],
+    ) -> Mark {
         let axes = step.map_or([0.0; 2], |s| s.to.axes);
         let press = step.map_or(0.0, |s| s.to.pose.press.max(0.0));
         let pixels = visits.max(1) as f32;
         let travel = step.map_or(0.0, |s| s.travel);
+        // A blade on its corner lies aside of the pen.
+        let [x, y] = step.map_or([at.place.x, at.place.y], |s| s.to.pose.place);
         let own: f32 = self.brush.columns.iter().map(|c| c.own.volume).sum();
         let found: f32 = self.brush.columns.iter().map(|c| c.found.volume).sum();
         Mark {
-            x_mm: at.place.x,
-            y_mm: at.place.y,
+            x_mm: x - origin[0],
+            y_mm: y - origin[1],
             length_mm: 2.0 * axes[0],
             width_mm: 2.0 * axes[1],
             angle_deg: self.direction(at).to_degrees().rem_euclid(360.0),
