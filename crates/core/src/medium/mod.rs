@@ -148,9 +148,9 @@ pub trait Medium: Sync {
         &[Care::Clean]
     }
 
-    /// What a tool carries after a care, one of [`Medium::cares`]; nothing where it is clean and fresh.
-    fn care(&self, _tool: &Settings<'_>, _carried: Option<&Carried>, _care: Care) -> Option<Carried> {
-        None
+    /// What a tool carries after a care; nothing where it is clean and fresh. One that it does not have changes nothing.
+    fn care(&self, _tool: &Settings<'_>, carried: Option<&Carried>, care: Care) -> Option<Carried> {
+        carried.filter(|_| care != Care::Clean).cloned()
     }
 
     /// What a tool holds across its tip, from left to right; nothing for those that have no store.
