@@ -71,20 +71,37 @@ fn dried_paint_is_ground_that_no_brush_takes_up_until_it_is_wet_again() {
     let mut s = sheet(&canvas(), [44.0, 18.0], 0.15);
     let wet = brush("lay", 16.0, &format!(r#"{SMALL}, "relief.lay_um": 110, "relief.reach_um": 400"#));
     run(&wet, &pulled(125.0, [3.0, 9.0], [41.0, 9.0], 0.8, 0.5), &mut s, None);
-    let (before, seen) = (on_sheet(&s), saltmarsh_core::relief::flat::rgba(&s));
+    // Another colour over a part of it: what lies in two films must not mix as it dries.
+    let other = brush("lay", 16.0, &format!(r#"{SMALL}, "load.paint": {{"PW6": 1}}, "mix.own": 1"#));
+    run(&other, &pulled(125.0, [3.0, 11.0], [25.0, 11.0], 0.5, 0.5), &mut s, None);
+    let look = saltmarsh_core::relief::flat::rgba;
+    let worst = |a: &[u8], b: &[u8]| a.iter().zip(b).map(|(a, b)| a.abs_diff(*b)).max();
+    let (before, seen) = (on_sheet(&s), look(&s));
     turn_in_place(Turn::Dry, &mut s);
     assert!(off(before, on_sheet(&s)) < 1e-6, "drying loses nothing");
+    assert!(
+        worst(&seen, &look(&s)) <= Some(1),
+        "what has dried looks as it did: {:?}",
+        worst(&seen, &look(&s))
+    );
+    turn_in_place(Turn::Wet, &mut s);
+    assert!(worst(&seen, &look(&s)) <= Some(1), "and so does what is wet again");
+    assert!(off(before, on_sheet(&s)) < 1e-6);
+    turn_in_place(Turn::Dry, &mut s);
     let over = pulled(125.0, [6.0, 9.0], [38.0, 9.0], 0.7, 0.6);
     let blender = brush("blend", 16.0, SMALL);
     assert_eq!(run(&blender, &over, &mut s, None).0.held.mm3, 0.0, "a blender finds nothing wet");
-    let apart = |a: &[u8], b: &[u8]| {
-        a.iter().zip(b).map(|(a, b)| f64::from(a.abs_diff(*b))).sum::<f64>() / a.len() as f64
-    };
-    assert!(apart(&seen, &saltmarsh_core::relief::flat::rgba(&s)) < 1.0, "dry paint has its colour");
     turn_in_place(Turn::Wet, &mut s);
     assert!(off(before, on_sheet(&s)) < 1e-6);
     let (again, _) = run(&blender, &over, &mut s, None);
     assert!(again.held.mm3 > 0.1, "wet again, it is taken up: {}", again.held.mm3);
+    // A veil over what has dried, dried in its turn, and nothing of what is seen moves.
+    turn_in_place(Turn::Dry, &mut s);
+    let veil = brush("lay", 16.0, &format!(r#"{SMALL}, "load.paint": {{"PR177": 1}}, "load.medium": 0.7"#));
+    run(&veil, &pulled(125.0, [8.0, 10.0], [36.0, 10.0], 0.6, 0.6), &mut s, None);
+    let (held, veiled) = (on_sheet(&s), look(&s));
+    turn_in_place(Turn::Dry, &mut s);
+    assert!(worst(&veiled, &look(&s)) <= Some(1) && off(held, on_sheet(&s)) < 1e-6);
 }
 
 #[test]

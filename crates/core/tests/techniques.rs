@@ -227,3 +227,54 @@ fn a_stroke_has_no_tramlines() {
         assert!(sides < 1.1 * middle, "{name}: {sides} µm at the sides, {middle} in the middle");
     }
 }
+
+/// Share of a window's pixels whose light a technique's last step changes by more than a level or two, and the change of its mean L*.
+fn changed(id: &str, window: [f64; 4]) -> (f64, f64) {
+    let technique = named(id);
+    let tools = demo_tools();
+    let (before, after) =
+        (laid(technique, &tools, technique.steps.len() - 1), laid(technique, &tools, technique.steps.len()));
+    let [left, top, right, bottom] = window.map(|mm| (mm / PIXEL_MM) as usize);
+    let (a, b, wide) = (flat::rgba(&before), flat::rgba(&after), before.width());
+    let other = (top..bottom)
+        .flat_map(|y| (left..right).map(move |x| 4 * (y * wide + x)))
+        .map(|i| f64::from(u8::from((0..3).any(|c| a[i + c].abs_diff(b[i + c]) > 6))))
+        .collect::<Vec<_>>();
+    (mean(&other), lightness(&after, window) - lightness(&before, window))
+}
+
+#[test]
+fn a_glaze_veils_all_of_what_dried_and_a_scumble_its_crowns() {
+    let (veiled, darker) = changed("oil-glaze", [44.0, 12.0, 60.0, 22.0]);
+    assert!(veiled > 0.95 && darker < -4.0, "{veiled} of it, L* {darker:+}");
+    let (crowns, lighter) = changed("oil-scumble", [20.0, 12.0, 50.0, 22.0]);
+    assert!((0.15..0.85).contains(&crowns) && lighter > 3.0, "{crowns} of it, L* {lighter:+}");
+    // Beside the stroke nothing changes.
+    assert!(changed("oil-glaze", [8.0, 12.0, 20.0, 22.0]).0 < 0.02);
+}
+
+#[test]
+fn impasto_stands_up_and_a_furrow_goes_down() {
+    use saltmarsh_core::medium::paste::blocks::{BODY_UM, FILMS, TOP_UM};
+    let film = |s: &Sheet, [left, top, right, bottom]: [f64; 4]| {
+        let px = |mm: f64| (mm / PIXEL_MM) as usize;
+        let all: Vec<f64> = (px(top)..px(bottom))
+            .flat_map(|y| (px(left)..px(right)).map(move |x| (x, y)))
+            .map(|(x, y)| s.pixel(&FILMS, x, y).map_or(0.0, |p| f64::from(p[TOP_UM] + p[BODY_UM])))
+            .collect();
+        mean(&all)
+    };
+    let sheet = whole("oil-impasto");
+    let (dark, light) = (film(&sheet, [50.0, 5.0, 62.0, 9.0]), film(&sheet, [16.0, 8.5, 21.0, 10.5]));
+    assert!(light > 2.5 * dark, "{light} µm on {dark}");
+    let technique = named("oil-knife");
+    let (slab, cut) = (laid(technique, &demo_tools(), 1), laid(technique, &demo_tools(), 2));
+    // In the middle of the second furrow.
+    let window = [31.4, 19.4, 32.6, 20.6];
+    assert!(
+        film(&cut, window) < 0.5 * film(&slab, window),
+        "{} of {} µm",
+        film(&cut, window),
+        film(&slab, window)
+    );
+}

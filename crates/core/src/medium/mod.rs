@@ -17,7 +17,8 @@ pub mod under;
 
 use crate::chain::{Action, Parameters, Qualities, Settings, Signals, Value};
 use crate::error::{FieldError, Result};
-use crate::sheet::{Layout, Sheet, Tile};
+use crate::ground::Feel;
+use crate::sheet::{Layout, Sheet, TILE_PIXELS, Tile};
 use crate::tip::Shelf;
 
 pub use acting::{Acting, At, Care, Carried, Held, Mark, Next, Travel};
@@ -54,14 +55,19 @@ pub enum Turn {
 /// Lets all that is wet on a sheet dry, or makes all that has dried wet again.
 pub fn turn_in_place(turn: Turn, sheet: &mut Sheet) {
     let (across, down) = (sheet.across(), sheet.down());
+    let ground = sheet.ground().clone();
+    let eye = Eye::new(ground.bare(), sheet.grain_within(Feel::default()));
     for key in (0..down).flat_map(|ty| (0..across).map(move |tx| (tx, ty))) {
         if sheet.tile(key.0, key.1).is_none() {
             continue;
         }
         let tile = sheet.tile_in_place(key.0, key.1);
-        for medium in MEDIA {
+        for medium in MEDIA.iter().filter(|m| !m.wet().is_empty()) {
             match turn {
-                Turn::Dry => medium.dry_in_place(tile),
+                Turn::Dry => {
+                    let under = eye.under(*medium, tile).unwrap_or_else(|| vec![eye.ground(); TILE_PIXELS]);
+                    medium.dry_in_place(tile, &under);
+                }
                 Turn::Wet => medium.wet_in_place(tile),
             }
         }
@@ -130,8 +136,9 @@ pub trait Medium: Sync {
         &[]
     }
 
-    /// Lets what of it is wet on a tile dry, and makes what has dried wet again; a medium that never dries does nothing.
-    fn dry_in_place(&self, _tile: &mut Tile) {}
+    /// Lets what of it is wet on a tile dry, over what the tile's pixels look like without it, and makes what has dried wet again; a
+    /// medium that never dries does nothing.
+    fn dry_in_place(&self, _tile: &mut Tile, _under: &[Look]) {}
     fn wet_in_place(&self, _tile: &mut Tile) {}
 
     /// All of it on a sheet.

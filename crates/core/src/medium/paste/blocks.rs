@@ -4,6 +4,7 @@
 //! two bits of paint is then an addition. Both films live on after the stroke; the next stroke's first touch of a pixel merges
 //! them.
 
+use super::drying::{DRIED, DRY_BODY, DRY_BODY_UM, DRY_TOP, DRY_TOP_UM};
 use crate::lanes::{LANES, Lanes, four};
 use crate::medium::Amount;
 use crate::paint::BANDS;
@@ -13,7 +14,7 @@ use crate::sheet::{Layout, Sheet, Tile};
 pub static TOP: Layout = bands_of("paste on top", 20);
 pub static BODY: Layout = bands_of("paste below", 21);
 
-const fn bands_of(name: &'static str, order: u8) -> Layout {
+pub(super) const fn bands_of(name: &'static str, order: u8) -> Layout {
     Layout {
         name,
         order,
@@ -53,64 +54,6 @@ pub const BODY_COVER: usize = 3;
 /// Number of the stroke that laid the top, from 1.
 pub const STROKE: usize = 4;
 
-/// What has dried, in one film: bands as of the others, then volume and cover.
-pub static DRY: Layout = bands_of("paste dried", 18);
-pub static DRIED: Layout = Layout {
-    name: "dried paste",
-    order: 19,
-    values: 2,
-    beside: 0,
-    material: 0..1,
-    tells: false,
-    fresh: &[],
-    dried: &[DRY_UM],
-    clock: None,
-};
-pub const DRY_UM: usize = 0;
-pub const DRY_COVER: usize = 1;
-
-/// Lets everything wet on a tile dry where it lies.
-pub fn dry_in_place(tile: &mut Tile) {
-    if tile.block(&FILMS).is_none_or(|films| !wet(films)) {
-        return;
-    }
-    [&DRY, &DRIED].into_iter().for_each(|l| tile.make_in_place(l));
-    let [Some(top), Some(body), Some(films), Some(dry), Some(dried)] =
-        tile.blocks_in_place([&TOP, &BODY, &FILMS, &DRY, &DRIED])
-    else {
-        return;
-    };
-    for ((to, a), b) in dry.iter_mut().zip(top.iter_mut()).zip(body.iter_mut()) {
-        *to += std::mem::take(a) + std::mem::take(b);
-    }
-    for (to, film) in dried.chunks_exact_mut(2).zip(films.chunks_exact_mut(FILM_VALUES)) {
-        to[DRY_UM] += film[TOP_UM] + film[BODY_UM];
-        to[DRY_COVER] = to[DRY_COVER].max(film[TOP_COVER]).max(film[BODY_COVER]);
-        film[..STROKE].fill(0.0);
-    }
-}
-
-/// Makes what has dried on a tile wet again: it lies below whatever comes.
-pub fn wet_in_place(tile: &mut Tile) {
-    if tile.block(&DRIED).is_none_or(|dried| dried.chunks_exact(2).all(|p| p[DRY_UM] == 0.0)) {
-        return;
-    }
-    let [Some(body), Some(films), Some(dry), Some(dried)] =
-        tile.blocks_in_place([&BODY, &FILMS, &DRY, &DRIED])
-    else {
-        return;
-    };
-    body.iter_mut().zip(dry.iter_mut()).for_each(|(to, v)| *to += std::mem::take(v));
-    for (film, from) in films.chunks_exact_mut(FILM_VALUES).zip(dried.chunks_exact_mut(2)) {
-        film[BODY_UM] += std::mem::take(&mut from[DRY_UM]);
-        film[BODY_COVER] = film[BODY_COVER].max(std::mem::take(&mut from[DRY_COVER]));
-    }
-}
-
-fn wet(films: &[f32]) -> bool {
-    films.chunks_exact(FILM_VALUES).any(|p| p[TOP_UM] > 0.0 || p[BODY_UM] > 0.0)
-}
-
 /// The blocks of a tile that paste acts on, made where they are not there: top, body and films.
 pub fn blocks_of_in_place(tile: &mut Tile) -> [&mut [f32]; 3] {
     let all = [&TOP, &BODY, &FILMS];
@@ -139,12 +82,12 @@ pub fn put_bands(values: &mut [f32], bands: &Bands) {
 pub fn on_sheet(sheet: &Sheet) -> Amount {
     let mut out = Amount::default();
     for tile in sheet.tiles() {
-        let volumes = [(&FILMS, TOP_UM), (&FILMS, BODY_UM), (&DRIED, DRY_UM)];
+        let volumes = [(&FILMS, TOP_UM), (&FILMS, BODY_UM), (&DRIED, DRY_TOP_UM), (&DRIED, DRY_BODY_UM)];
         for (layout, at) in volumes {
             let pixels = tile.block(layout).into_iter().flat_map(|b| b.chunks_exact(layout.values));
             out.mm3 += pixels.map(|pixel| f64::from(pixel[at])).sum::<f64>();
         }
-        for pixel in [&TOP, &BODY, &DRY]
+        for pixel in [&TOP, &BODY, &DRY_TOP, &DRY_BODY]
             .into_iter()
             .filter_map(|l| tile.block(l))
             .flat_map(|b| b.chunks_exact(BAND_VALUES))

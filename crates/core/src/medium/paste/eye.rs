@@ -1,9 +1,7 @@
-//! What paste looks like over what lies under it: two films, each on the share of the pixel that it covers.
+//! What paste looks like over what lies under it: two films, each on the share of the pixel that it covers, over what has dried.
 
-use super::blocks::{
-    BAND_VALUES, BODY, BODY_COVER, BODY_UM, DRIED, DRY, DRY_COVER, DRY_UM, FILM_VALUES, FILMS, TOP,
-    TOP_COVER, TOP_UM,
-};
+use super::blocks::{BAND_VALUES, BODY, BODY_COVER, BODY_UM, FILM_VALUES, FILMS, TOP, TOP_COVER, TOP_UM};
+use super::drying::{DRIED, DRIED_VALUES, DRY_BODY_COVER, DRY_BODY_UM, DRY_TOP_COVER, DRY_TOP_UM, SEEN};
 use crate::lanes::{LANES, all, four};
 use crate::medium::Look;
 use crate::paint::{BANDS, Spectrum, film};
@@ -45,34 +43,50 @@ fn finish_in_place(look: &mut Look, covered: f32, gloss: f32) {
     look.reflectance = look.reflectance.map(|r| (1.0 - INNER * covered) * r / (1.0 - INNER * covered * r));
 }
 
-/// Lays paste over the looks of the pixels `from..` of a tile: what has dried, what lay there before the last stroke, what that laid.
-pub fn show_in_place(tile: &Tile, from: usize, looks: &mut [Look]) {
-    let dry = tile.block(&DRIED).zip(tile.block(&DRY));
-    let wet = tile.block(&FILMS).zip(tile.block(&TOP).zip(tile.block(&BODY)));
-    for (i, look) in looks.iter_mut().enumerate() {
-        let index = from + i;
-        let mut dried = 0.0;
-        if let Some((films, bands)) = dry {
-            let f = &films[index * 2..(index + 1) * 2];
-            if f[DRY_UM] > 0.0 {
-                dried = f[DRY_COVER].min(1.0);
-                over_in_place(bands_at(bands, index), f[DRY_COVER], &mut look.reflectance);
-                look.laid = true;
+/// Paste of one tile as it is looked at: what has dried, what lay there before the last stroke, what that laid.
+pub struct Stack<'a> {
+    dried: Option<&'a [f32]>,
+    films: Option<(&'a [f32], &'a [f32], &'a [f32])>,
+}
+
+impl<'a> Stack<'a> {
+    pub fn of(tile: &'a Tile) -> Self {
+        let films = tile.block(&FILMS).zip(tile.block(&TOP).zip(tile.block(&BODY)));
+        Self { dried: tile.block(&DRIED), films: films.map(|(films, (top, body))| (films, top, body)) }
+    }
+
+    /// Lays the paste of the pixel of an index over a reflectance; gives the shares that what has dried and what is wet cover.
+    #[inline(always)]
+    pub fn lay_in_place(&self, index: usize, reflectance: &mut Spectrum) -> [f32; 2] {
+        let (mut dry, mut wet) = (0.0_f32, 0.0_f32);
+        if let Some(dried) = self.dried {
+            let d = &dried[index * DRIED_VALUES..(index + 1) * DRIED_VALUES];
+            if d[DRY_TOP_UM] + d[DRY_BODY_UM] > 0.0 {
+                dry = d[DRY_TOP_COVER].max(d[DRY_BODY_COVER]).min(1.0);
+                reflectance.copy_from_slice(&d[SEEN..]);
             }
         }
-        let mut covered = 0.0;
-        if let Some((films, (top, body))) = wet {
+        if let Some((films, top, body)) = self.films {
             let f = &films[index * FILM_VALUES..(index + 1) * FILM_VALUES];
             for (bands, um, cover) in [(body, BODY_UM, BODY_COVER), (top, TOP_UM, TOP_COVER)] {
                 if f[um] > 0.0 {
-                    over_in_place(bands_at(bands, index), f[cover], &mut look.reflectance);
-                    covered = f32::max(covered, f[cover]).min(1.0);
+                    over_in_place(bands_at(bands, index), f[cover], reflectance);
+                    wet = wet.max(f[cover]).min(1.0);
                 }
             }
         }
-        if covered > 0.0 || dried > 0.0 {
-            let most = covered.max(dried);
-            finish_in_place(look, most, (covered + DRY_GLOSS * (most - covered)) / most);
+        [dry, wet]
+    }
+}
+
+/// Lays paste over the looks of the pixels `from..` of a tile.
+pub fn show_in_place(tile: &Tile, from: usize, looks: &mut [Look]) {
+    let stack = Stack::of(tile);
+    for (i, look) in looks.iter_mut().enumerate() {
+        let [dry, wet] = stack.lay_in_place(from + i, &mut look.reflectance);
+        let covered = dry.max(wet);
+        if covered > 0.0 {
+            finish_in_place(look, covered, (wet + DRY_GLOSS * (covered - wet)) / covered);
         }
     }
 }

@@ -9,6 +9,7 @@ mod acting;
 mod advice;
 mod bed;
 pub mod blocks;
+mod drying;
 mod exchange;
 mod eye;
 pub mod hair;
@@ -68,8 +69,14 @@ impl Medium for Paste {
     }
 
     fn layouts(&self) -> &'static [&'static Layout] {
-        static LAYOUTS: [&Layout; 5] =
-            [&blocks::DRY, &blocks::DRIED, &blocks::TOP, &blocks::BODY, &blocks::FILMS];
+        static LAYOUTS: [&Layout; 6] = [
+            &drying::DRY_TOP,
+            &drying::DRY_BODY,
+            &drying::DRIED,
+            &blocks::TOP,
+            &blocks::BODY,
+            &blocks::FILMS,
+        ];
         &LAYOUTS
     }
 
@@ -94,12 +101,12 @@ impl Medium for Paste {
         &WET
     }
 
-    fn dry_in_place(&self, tile: &mut Tile) {
-        blocks::dry_in_place(tile);
+    fn dry_in_place(&self, tile: &mut Tile, under: &[Look]) {
+        drying::dry_in_place(tile, under);
     }
 
     fn wet_in_place(&self, tile: &mut Tile) {
-        blocks::wet_in_place(tile);
+        drying::wet_in_place(tile);
     }
 
     fn on_sheet(&self, sheet: &Sheet) -> Amount {
