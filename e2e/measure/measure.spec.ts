@@ -20,6 +20,7 @@ interface Figures {
   bytes_per_painted_megapixel: number;
   snapshot: number;
   paper: number;
+  lit: number;
   brushes: { what: string; ms: number; to_copy: number; megapixels: number; large_to_small: number }[];
   frames: { what: string; footprint_px: number; ns_per_pixel: number; p50: number; p95: number; late: number }[];
 }
@@ -249,6 +250,8 @@ test("dabs", async ({ page, studio }) => {
       const b = inBrowser.brushes[i] ?? f;
       return `| ${f.what} | ${f.megapixels.toFixed(2)} | ${f.ms.toFixed(0)} | × ${f.to_copy.toFixed(0)} | × ${f.large_to_small.toFixed(2)} | ${b.ms.toFixed(0)} | × ${(b.ms / f.ms).toFixed(1)} |`;
     }),
+    "",
+    `200 × 200 pixels of it under light: ${native.lit.toFixed(1)} ms natively, ${inBrowser.lit.toFixed(1)} ms in WebAssembly.`,
     "",
     "## Hostile documents and pictures",
     "",

@@ -33,7 +33,7 @@ test("a brush is loaded with a mixture, laid over wet paint, and kept", async ({
 
   // The balance of a stroke, and what it lies on.
   await bench.station("Mix").click();
-  await expect(page.getByTestId("balance")).toContainText("In the brush");
+  await expect(page.getByTestId("balance")).toContainText("In the tip now");
   await bench.settled();
   const bare = await bench.shown(draft);
   await page.getByRole("combobox", { name: "Strips lie on" }).click();
@@ -61,6 +61,7 @@ test("a knife bends nothing, a brush is dipped and washed, and paint dries and i
   const bent = (await live.locator("polyline").first().getAttribute("points")) ?? "";
   await expect.poll(async () => (await live.locator("polyline").first().getAttribute("points")) ?? "").not.toBe(bent);
   const hairs = await bench.shown(draft);
+  expect((await new AxeBuilder({ page }).include("[aria-label=Controls]").analyze()).violations).toEqual([]);
   await bench.controls.getByRole("combobox", { name: "Ferrule", exact: true }).click();
   await page.getByRole("option", { name: /^blade/ }).click();
   await expect(live).toContainText(/Gap \d+ µm/);
@@ -72,6 +73,10 @@ test("a knife bends nothing, a brush is dipped and washed, and paint dries and i
   // How sheets are looked at changes no tool.
   await bench.station("Relief").click();
   await expect(page.getByTestId("section")).toContainText("wet");
+  expect((await new AxeBuilder({ page }).include("[aria-label=Controls]").analyze()).violations).toEqual([]);
+  // Any row's stroke is cut, wherever it lies on the paper.
+  await draft.hover();
+  await expect(page.getByTestId("section").getByRole("img")).toHaveAccessibleName(/: [1-9]\d* µm of paint at most/);
   await page.getByRole("combobox", { name: "What you see" }).click();
   await page.getByRole("option", { name: "height", exact: true }).click();
   await expect.poll(() => bench.shown(draft)).not.toEqual(hairs);

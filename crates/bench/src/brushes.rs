@@ -6,7 +6,8 @@ use std::rc::Rc;
 use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::hand::{Gesture, Hand, Sample};
 use saltmarsh_core::medium::paste::blocks::{BAND_VALUES, BODY_UM, FILM_VALUES, FILMS, TOP_UM};
-use saltmarsh_core::sheet::Sheet;
+use saltmarsh_core::relief::view::View;
+use saltmarsh_core::sheet::{Rect, Sheet};
 use saltmarsh_core::stroke::Engine;
 use saltmarsh_core::tool::Tool;
 use serde::Serialize;
@@ -77,6 +78,23 @@ fn copy(pixels: usize, now: Clock<'_>) -> f64 {
     });
     assert!(to.ends_with(&[1.0]), "the copy was made");
     time
+}
+
+/// ms to show 200 × 200 pixels of wet paint under light.
+pub fn lit(now: Clock<'_>) -> f64 {
+    let flat = Rc::new(
+        Tool::parse(include_str!("../../../demo/tools/hog-flat.json")).expect("the demo's tool is valid"),
+    );
+    let ground = Rc::new(Ground::generated(Surface::CanvasFine));
+    let mut sheet = Sheet::new(ground, 2048, 2048, PIXEL_MM, [0.0, 0.0]).expect("a valid sheet");
+    paint(&flat, &pull(), &mut sheet);
+    let rect = Rect { left: 400, top: 180, right: 600, bottom: 380 };
+    median(RUNS, || {
+        let start = now();
+        let rgba = View::default().rgba(&sheet, rect, true);
+        assert!(rgba.len() == 4 * 200 * 200, "it was shown");
+        now() - start
+    })
 }
 
 /// A broad flat and a round, bare and over wet.

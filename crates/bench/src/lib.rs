@@ -50,8 +50,9 @@ pub struct Figures {
     pub paper: f64,
     /// Frames of each action and of tips of many sizes.
     pub frames: Vec<frames::Frames>,
-    /// Oil.
+    /// Oil, and showing a part of it.
     pub brushes: Vec<brushes::Brush>,
+    pub lit: f64,
 }
 
 /// The measures as JSON, for the browser. `now` gives ms.
@@ -121,6 +122,7 @@ pub fn measure(now: Clock<'_>) -> Figures {
         paper: first - dry,
         frames: frames::all(&ground, now),
         brushes: brushes::all(now),
+        lit: brushes::lit(now),
     }
 }
 

@@ -1,12 +1,12 @@
 /** What the tool on the free row holds, across its tip, and what is done to it and to the sheet between strokes. */
 
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import { engine } from "../engine/client";
 import type { Between } from "../engine/types";
-import type { Care, Held as Part } from "../generated/core";
+import type { Care } from "../generated/core";
 import type { useDrawing } from "../draw/useDrawing";
 import { useDeclared } from "../session/context";
-import { useDocument, type Snapshot } from "../session/store";
+import { useBench, useDocument, type Snapshot } from "../session/store";
 import { Button } from "../ui/controls";
 
 const WORDS: Record<Care, [string, string]> = {
@@ -46,21 +46,27 @@ export function Cares({ open, drawing, strokes, between }: HeldProps) {
   );
 }
 
-/** A strip of colour, from the tip's left edge to its right: as high as each part is full. */
-export function Held({ drawing, strokes, between }: Omit<HeldProps, "open">) {
+/** Asks what the tool holds whenever that may have changed, for all who show it. */
+export function useAskHeld({ drawing, strokes, between }: Omit<HeldProps, "open">) {
   const document = useDocument();
-  const { medium } = useDeclared();
-  const [parts, setParts] = useState<Part[]>([]);
-  const stores = medium.cares.length > 1;
   useEffect(() => {
-    if (!document || drawing.busy || !stores) return;
+    if (!document || drawing.busy) return;
     let current = true;
-    void engine.padHeld(document).then((held) => current && setParts(held));
+    engine.padHeld(document).then(
+      (held) => current && useBench.setState({ held }),
+      // A document on the way between two states may be refused; the next one is asked at once.
+      () => undefined,
+    );
     return () => {
       current = false;
     };
-  }, [document, drawing.busy, stores, strokes, between]);
-  if (!stores || parts.length === 0) return null;
+  }, [document, drawing.busy, strokes, between]);
+}
+
+/** A strip of colour, from the tip's left edge to its right: as high as each part is full. */
+export function Held() {
+  const parts = useBench((s) => s.held);
+  if (parts.length === 0) return null;
   const mean = parts.reduce((sum, p) => sum + p.full, 0) / parts.length;
   return (
     <span

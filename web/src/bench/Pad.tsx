@@ -8,7 +8,7 @@ import { useDrawing } from "../draw/useDrawing";
 import { Button } from "../ui/controls";
 import { KeepGesture } from "./KeepGesture";
 import { commit, useBench, useDocument, wipePad, type Snapshot } from "../session/store";
-import { Cares, Held } from "./Held";
+import { Cares, Held, useAskHeld } from "./Held";
 
 const NOTHING: Snapshot["between"] = [];
 
@@ -35,6 +35,8 @@ export function Pad(props: { width: number; height: number; label: number; pixel
     onStroke: (samples) => commit({ pad: [...(useBench.getState().now?.pad ?? []), samples] }),
   });
 
+  useAskHeld({ drawing, strokes: count, between });
+
   return (
     <div
       className={open ? "absolute inset-0 z-10 flex flex-col bg-pane" : "flex items-center border-t border-hair"}
@@ -45,7 +47,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
         <span className="flex items-center gap-1 font-semibold">
           Free row
           <StandIns />
-          {open && <Held drawing={drawing} strokes={count} between={between} />}
+          {open && <Held />}
         </span>
         <span className="flex gap-0.5 text-[12px]">
           <Button className="!min-h-6 !px-1 !py-0" onClick={() => useBench.setState({ padOpen: !open })} title="Open or close (O)">
@@ -61,7 +63,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
             </Button>
           )}
         </span>
-        {!open && <Held drawing={drawing} strokes={count} between={between} />}
+        {!open && <Held />}
       </div>
       <DrawingSheet drawing={drawing} label="Free row: draw here with the draft" width={props.width} height={props.height} />
       {keeping && strokes && <KeepGesture strokes={strokes} onClose={() => setKeeping(false)} />}

@@ -85,11 +85,13 @@ function look(column: Column, view: View) {
     return;
   }
   looking.set(column, null);
-  void lookProof(column, view, (s) => show(s, true)).then(() => {
-    const next = looking.get(column);
-    looking.delete(column);
-    if (next) look(column, next);
-  });
+  lookProof(column, view, (s) => show(s, true))
+    .catch((error: unknown) => say(refusalOf(error).message))
+    .finally(() => {
+      const next = looking.get(column);
+      looking.delete(column);
+      if (next) look(column, next);
+    });
 }
 
 /** Lays a column at a share of the screen's resolution; the selected gesture goes first. */

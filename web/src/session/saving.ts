@@ -15,8 +15,9 @@ const RETRY_MS = 2500;
 interface Journal {
   document: ToolDocument;
   pad: PadStroke[];
-  /** Not there in what was written before tools carried anything. */
+  /** Not there in what was written before tools carried anything; and before there was more to do between strokes than to clean. */
   between?: Snapshot["between"];
+  cleaned?: number[];
   seen: number;
   basedOn: number;
   /** Not on the server yet. */
@@ -49,18 +50,20 @@ function writeJournal(unsaved: boolean) {
   }
 }
 
+const betweenOf = (journal: Journal | null): Snapshot["between"] => journal?.between ?? journal?.cleaned?.map((at) => ({ at, what: "clean" as const })) ?? [];
+
 /** Opens a tool with the newest of what the server and this browser hold. */
 export function openTool(tool: Tool) {
   const seen = tool.draft?.version ?? 0;
   const journal = readJournal(tool.id);
-  const theirs: Snapshot = { document: tool.draft?.document ?? tool.kept.document, pad: journal?.pad ?? [], between: journal?.between ?? [] };
+  const theirs: Snapshot = { document: tool.draft?.document ?? tool.kept.document, pad: journal?.pad ?? [], between: betweenOf(journal) };
   localStorage.setItem("saltmarsh.tool", tool.id);
   if (!journal?.unsaved || same(journal.document, theirs.document)) {
     open(tool, seen, theirs);
     set({ saving: { state: "saved", at: Date.now() } });
     return;
   }
-  const mine: Snapshot = { document: journal.document, pad: journal.pad, between: journal.between ?? [] };
+  const mine: Snapshot = { document: journal.document, pad: journal.pad, between: betweenOf(journal) };
   open(tool, seen, mine);
   if (journal.seen === seen && journal.basedOn === tool.kept.number) {
     set({ saving: { state: "saving" } });

@@ -3,7 +3,7 @@
 import { create } from "zustand";
 import type { Tool } from "../api/client";
 import { PLAIN_HAND, type Hand } from "../model/hand";
-import type { View } from "../generated/core";
+import type { Held, View } from "../generated/core";
 import type { Between, Dab } from "../engine/types";
 import type { MediumDeclared, Station, ToolDocument } from "../model/tool";
 
@@ -76,6 +76,8 @@ interface BenchState {
   live: Live | null;
   standIn: StandIn;
   padOpen: boolean;
+  /** What the tool on the free row holds across its tip, from left to right; nothing for those that have no store. */
+  held: Held[];
   /** What the strips lie on, chosen by medium and action. */
   unders: Record<string, string>;
   /** How sheets are looked at; null until the core has said what is usual. */
@@ -134,6 +136,7 @@ export const useBench = create<BenchState>(() => ({
   live: null,
   standIn: { pressure: 0.35, tilt: 35, lean: 60, barrel: 0, bySpeed: "nothing", taperIn: 0, taperOut: 0 },
   padOpen: false,
+  held: [],
   unders: readUnders(),
   view: null,
   notice: null,

@@ -55,7 +55,7 @@ function useShape() {
   const cursor = useBench((s) => s.cursor);
   const trace = useTrace("draft", gesture);
   const [shape, setShape] = useState<TipShape | null>(null);
-  const [held, setHeld] = useState<Held[]>([]);
+  const held = useBench((s) => s.held);
   const started = useRef(0);
   useEffect(() => {
     if (!document || !trace?.dabs.length) return;
@@ -71,9 +71,10 @@ function useShape() {
       const dab = reduced() ? nearest : (dabAt(dabs, seconds) ?? nearest);
       const signals = live ? ofPen(live, dab.signals) : dab.signals;
       await quiet();
-      const next = await engine.tipShape(document, hand, signals);
+      // A document on the way between two states may be refused; the shape before stays.
+      const next = await engine.tipShape(document, hand, signals).catch(() => null);
       if (stopped) return;
-      setShape(next);
+      if (next) setShape(next);
       if (live || !reduced()) timer = setTimeout(() => void ask(), EVERY_MS);
     };
     void ask();
@@ -82,14 +83,6 @@ function useShape() {
       clearTimeout(timer);
     };
   }, [document, hand, trace, cursor]);
-  useEffect(() => {
-    if (!document) return;
-    let current = true;
-    void engine.padHeld(document).then((parts) => current && setHeld(parts));
-    return () => {
-      current = false;
-    };
-  }, [document]);
   return { shape, held };
 }
 

@@ -1,7 +1,7 @@
 /** Mix: where the paint of the selected stroke came from and went, and a starting point that painters ask for. */
 
 import type { Response, ToolDocument } from "../../model/tool";
-import { edit } from "../../session/store";
+import { edit, useDocument } from "../../session/store";
 import { Button } from "../../ui/controls";
 import { Balance } from "../Balance";
 
@@ -21,12 +21,17 @@ function pushLightLayFirm(document: ToolDocument): ToolDocument {
 }
 
 export function Moved() {
+  const document = useDocument();
+  // A blade, and what brings no paint, has no share of its own colour.
+  const has = document?.action === "lay" && document.parameters["tip.ferrule"] !== "blade";
   return (
     <div>
-      <Button className="mb-1 w-full" title="Own colour and Flow follow the pressure; what drove them before is replaced" onClick={() => edit((d) => (d.action === "lay" ? pushLightLayFirm(d) : d))}>
-        Push at a light touch, lay at a firm one
-      </Button>
-      <Balance of="Paint" digits={2} places={{ brought: "Loaded", held_before: "In the brush before", held: "In the brush now", gone: "Washed out" }} />
+      {has && (
+        <Button className="mb-1 w-full" title="Own colour and Flow follow the pressure; what drove them before is replaced" onClick={() => edit(pushLightLayFirm)}>
+          Push at a light touch, lay at a firm one
+        </Button>
+      )}
+      <Balance of="Paint" digits={2} places={{ brought: "Loaded", held_before: "In the tip before", held: "In the tip now", gone: "Washed out" }} />
     </div>
   );
 }
