@@ -75,7 +75,8 @@ test("a knife bends nothing, a brush is dipped and washed, and paint dries and i
   await expect(page.getByTestId("section")).toContainText("wet");
   expect((await new AxeBuilder({ page }).include("[aria-label=Controls]").analyze()).violations).toEqual([]);
   // Any row's stroke is cut, wherever it lies on the paper.
-  await draft.hover();
+  await draft.click();
+  await expect(page.getByTestId("mark-draft")).toBeVisible();
   await expect(page.getByTestId("section").getByRole("img")).toHaveAccessibleName(/: [1-9]\d* µm of paint at most/);
   await page.getByRole("combobox", { name: "What you see" }).click();
   await page.getByRole("option", { name: "height", exact: true }).click();

@@ -7,7 +7,7 @@ use saltmarsh_core::describe::{Explained, TraceShown};
 use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::{Hand, Sample};
 use saltmarsh_core::image::Grey;
-use saltmarsh_core::medium::{Amount, Care, Carried, Turn, turn_in_place};
+use saltmarsh_core::medium::{Amount, Care, Carried, Eye, Turn, turn_in_place};
 use saltmarsh_core::relief::view::{self, View};
 use saltmarsh_core::relief::{flat, lit};
 use saltmarsh_core::sheet::{Changed, Rect, Sheet, Snapshot};
@@ -215,6 +215,11 @@ impl Surface {
     pub fn prepare_ground(&self, tool: &str, n: usize) -> std::result::Result<bool, JsError> {
         let tool = Tool::parse(tool).map_err(|e| refuse(&e))?;
         Ok(self.sheet.prepare_ground(tool.feel(), n))
+    }
+
+    /// The bare ground's colour, sRGB.
+    pub fn bare(&self) -> Vec<u8> {
+        Eye::on(&self.sheet).bare().to_vec()
     }
 
     /// RGBA of a rectangle of pixels.

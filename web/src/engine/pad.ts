@@ -164,6 +164,10 @@ export class Pad {
     if (this.context && (this.context.canvas.width !== size.width || this.context.canvas.height !== size.height)) {
       this.context.canvas.width = size.width;
       this.context.canvas.height = size.height;
+      // Until its paper is made and shown, it has the paper's colour, not black.
+      const [red = 0, green = 0, blue = 0] = surface.bare();
+      this.context.fillStyle = `rgb(${red} ${green} ${blue})`;
+      this.context.fillRect(0, 0, size.width, size.height);
     }
   }
 

@@ -92,7 +92,9 @@ pub fn shape(tool: &Settings<'_>, qualities: &Qualities, signals: &Signals) -> T
                     let (t2, t3) = (t * t, t * t * t);
                     let (b, c, d) = (t3 - 2.0 * t2 + t, 3.0 * t2 - 2.0 * t3, t3 - t2);
                     let along = b * long + c * end + d * long * cos;
-                    place(along, thick * at(i) * (1.0 - 0.6 * t), c * aside + d * long * sin)
+                    let [x, y] = place(along, thick * at(i) * (1.0 - 0.6 * t), c * aside + d * long * sin);
+                    // What would go through the sheet lies on it.
+                    [x, y.max(0.0)]
                 })
                 .collect()
         })
