@@ -35,7 +35,7 @@ export function Light() {
   return (
     <section aria-label="What you see" className="mb-2 border-b border-line pb-2">
       <div className="flex items-center justify-between gap-2 pb-1">
-        <h3 className="font-semibold">What you see</h3>
+        <h2 className="font-semibold">What you see</h2>
         <Choice label="What you see" value={view.seen} options={SEEN} onChange={(seen) => change({ seen: seen as Seen })} />
       </div>
       {lit && (
