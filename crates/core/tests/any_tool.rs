@@ -44,7 +44,7 @@ fn value(kind: Kind, [how, at]: [f64; 2]) -> Option<Value> {
         Kind::Paint { .. } => {
             let all = pigment::all();
             let code = |v: f64| all[(v * all.len() as f64) as usize].code.clone();
-            Value::Paint([(code(how), 1.0 + at), (code(at), 2.0 * how)].into())
+            Value::Paint([(code(at), 2.0 * how), (code(how), 1.0 + at)].into())
         }
     })
 }

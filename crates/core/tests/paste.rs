@@ -7,9 +7,9 @@ mod common;
 use std::rc::Rc;
 
 use common::oil::{KNIFE, SMALL, brush, canvas, off, pulled, run};
-use common::{picture, set, sheet};
+use common::{hand_drawn, picture, set, sheet};
 use saltmarsh_core::chain::{Action, Value};
-use saltmarsh_core::hand::Hand;
+use saltmarsh_core::hand::{Hand, Sample};
 use saltmarsh_core::medium::paste::blocks::{
     BAND_VALUES, BODY_UM, FILM_VALUES, FILMS, STROKE, TOP, TOP_UM, on_sheet,
 };
@@ -242,6 +242,28 @@ fn a_little_paint_runs_out_within_a_stroke_and_endless_never() {
     assert!(little < 0.25, "1 % of a load leaves {little} at the end of what it left at the start");
     let endless = left(r#""load.endless": true"#);
     assert!(endless > 0.85, "endless: {endless}");
+}
+
+#[test]
+fn a_brush_that_turns_where_it_stands_loses_nothing() {
+    let mut s = sheet(&canvas(), [24.0, 16.0], 0.2);
+    run(&brush("lay", 16.0, SMALL), &pulled(125.0, [3.0, 8.0], [21.0, 8.0], 0.8, 0.5), &mut s, None);
+    // Both of its long sides lead at once, and what it finds goes into its belly at once.
+    let turning = format!(r#"{SMALL}, "tip.angle_from": "heading", "mix.carry_mm": 1"#);
+    let there_and_back = hand_drawn(20.0, 1.2, |t| Sample {
+        t,
+        x: 8.0 + if (t * 20.0).round() % 4.0 < 2.0 { 0.0 } else { 6.0 },
+        y: 8.0,
+        pressure: 0.9,
+        tilt_x: 0.0,
+        tilt_y: 25.0,
+        twist: 0.0,
+    });
+    let before = on_sheet(&s);
+    let (balance, _) = run(&brush("blend", 16.0, &turning), &there_and_back, &mut s, None);
+    assert!(balance.held.mm3 > 0.1, "it takes up {} mm³", balance.held.mm3);
+    let lost = off(on_sheet(&s) + balance.held, before);
+    assert!(lost < 1e-5, "{lost} of all is gone");
 }
 
 #[test]

@@ -7,19 +7,23 @@ use crate::medium::paste::stuff::Stuff;
 use crate::num;
 
 impl PasteTool {
-    /// What a lane's hairs hold after a step: what they gave is gone, what they took goes where it goes, and they are fed. `side` of
-    /// the way on which it lies: 0 left, 1 right.
-    pub(super) fn settle(&mut self, (k, side): (usize, usize), sigma: f32, of_own: f32, tally: &Tally) {
+    /// What a lane's hairs gave in a step is gone. All lanes' before any takes: two of them may be one column's.
+    pub(super) fn give_up(&mut self, k: usize, of_own: f32, tally: &Tally) {
+        let column = &mut self.brush.columns[self.brush.lanes[k].column];
+        column.own.take_volume(tally.gave * of_own);
+        column.found.take_volume(tally.gave * (1.0 - of_own));
+        column.bow_top.take_volume(tally.gave_top);
+        column.bow_body.take_volume(tally.gave_body);
+    }
+
+    /// What a lane's hairs took in a step goes where it goes, and they are fed. `side` of the way on which it lies: 0 left, 1 right.
+    pub(super) fn settle(&mut self, (k, side): (usize, usize), sigma: f32, tally: &Tally) {
         let make = self.make;
         let seed = self.seed;
         let outside = self.outside();
         let lane = self.brush.lanes[k];
         let column = &mut self.brush.columns[lane.column];
         let share = make.own;
-        column.own.take_volume(tally.gave * of_own);
-        column.found.take_volume(tally.gave * (1.0 - of_own));
-        column.bow_top.take_volume(tally.gave_top);
-        column.bow_body.take_volume(tally.gave_body);
         if tally.pixels > 0.0 {
             column.contact += (tally.contact / tally.pixels - column.contact) * toward(sigma / 1.5);
         }

@@ -57,11 +57,11 @@ impl PasteTool {
         let (done, visits) = self.visit_in_place(&mut front, &moment, sheet, changed);
         let way = [0, 1].map(|k| step.to.pose.place[k] - from.pose.place[k]);
         let across = |[x, y]: [f64; 2]| y * way[0] - x * way[1];
-        for (k, lane) in front.lanes.iter().enumerate() {
-            if let Some(LaneStep { of_own, .. }) = lane {
-                let side = usize::from(across(step.to.lanes[k]) > across(step.to.pose.place));
-                self.settle((k, side), step.slip(k) + 0.25 * moment.press_rise, *of_own, &front.tallies[k]);
-            }
+        let leading = || front.lanes.iter().enumerate().filter_map(|(k, lane)| lane.as_ref().map(|l| (k, l)));
+        leading().for_each(|(k, lane)| self.give_up(k, lane.of_own, &front.tallies[k]));
+        for (k, _) in leading() {
+            let side = usize::from(across(step.to.lanes[k]) > across(step.to.pose.place));
+            self.settle((k, side), step.slip(k) + 0.25 * moment.press_rise, &front.tallies[k]);
         }
         self.rims_in_place((step, moment.stroke), &front, sheet, changed);
         self.even_out(&front.lanes, moment.travel);
