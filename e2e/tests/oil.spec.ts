@@ -77,13 +77,14 @@ test("a knife bends nothing, a brush is dipped and washed, and paint dries and i
   // Any row's stroke is cut, wherever it lies on the paper.
   await draft.click();
   await expect(page.getByTestId("mark-draft")).toBeVisible();
+  const marked = await bench.shown(draft);
   await expect(page.getByTestId("section").getByRole("img")).toHaveAccessibleName(/: [1-9]\d* µm of paint at most/);
   await page.getByRole("combobox", { name: "What you see" }).click();
   await page.getByRole("option", { name: "height", exact: true }).click();
-  await expect.poll(() => bench.shown(draft)).not.toEqual(hairs);
+  await expect.poll(() => bench.shown(draft)).not.toEqual(marked);
   await page.getByRole("combobox", { name: "What you see" }).click();
   await page.getByRole("option", { name: /^as it is/ }).click();
-  await expect.poll(() => bench.shown(draft)).toEqual(hairs);
+  await expect.poll(() => bench.shown(draft)).toEqual(marked);
   await page.getByRole("textbox", { name: "Height of light" }).fill("3");
   await page.getByRole("textbox", { name: "Height of light" }).press("Enter");
   await expect(page.getByRole("alert")).toContainText("5 to 90");

@@ -51,6 +51,8 @@ export function useDrawing(options: DrawingOptions) {
   const cut = useRef(false);
   const moved = useRef<{ t: number; x: number; y: number } | null>(null);
   const [busy, setBusy] = useState(true);
+  /** Strokes that ended and are not all laid yet: a large tip lays on after the hand has gone. */
+  const [laying, setLaying] = useState(0);
   const drawing = useRef<{ samples: number[]; start: number; id: number; last: number; way: ForceOfWay | null } | null>(null);
   /** What the canvas shows: nothing is laid anew that is already there. */
   const shown = useRef("");
@@ -152,7 +154,8 @@ export function useDrawing(options: DrawingOptions) {
   const finish = (samples: number[]) => {
     drawing.current = null;
     ended.current = performance.now() / 1000;
-    void engine.padLift();
+    setLaying((n) => n + 1);
+    void engine.padLift().finally(() => setLaying((n) => n - 1));
     lift.current(samples);
   };
   // Played strokes end long after the drawing of the page that began them.
@@ -245,7 +248,7 @@ export function useDrawing(options: DrawingOptions) {
     doBetween(what);
   };
 
-  return { canvas, busy, handlers, play, does };
+  return { canvas, busy: busy || laying > 0, handlers, play, does };
 }
 
 /** A hand that rests longer than this has waited no longer, s: by then a wash is dry. */

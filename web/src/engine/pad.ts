@@ -201,11 +201,14 @@ export class Pad {
     this.work();
   }
 
-  lift() {
+  /** Resolves when all of the stroke is laid and shown. */
+  async lift(): Promise<void> {
     if (!this.surface) return;
     this.surface.hearLift();
     this.lifted = true;
     this.work();
+    this.ask();
+    await new Promise<void>((drawn) => this.onceDrawn.push(drawn));
   }
 
   /** Works for the next frame: what is left over is for the frames after it. */

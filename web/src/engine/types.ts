@@ -168,7 +168,8 @@ export interface EngineApi {
   padLook(view: Core.View): void;
   /** Refused (thrown) where a report is not within its limits. `madeAt`: when the newest sample was reported, ms since the epoch. */
   padExtend(samples: Float64Array, madeAt: number): void;
-  padLift(): void;
+  /** Resolves when all of the stroke is laid and shown. */
+  padLift(): Promise<void>;
   /** RGBA of the free row; null where it is not laid. */
   padPicture(): { width: number; height: number; rgba: Uint8Array<ArrayBuffer> } | null;
   /** A frame of the free row (left, top, right, bottom in its pixels) as a grey PNG: white where powder takes the light. */
