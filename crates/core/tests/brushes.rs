@@ -288,3 +288,34 @@ fn the_tip_that_is_looked_at_is_the_tip_that_paints() {
     let gap = |pressure: f64| shape(&knife, pressure, 20.0, 90.0).lowered_mm;
     assert!(gap(0.1) > 0.08 && gap(1.0) < 0.03, "{} and {} mm", gap(0.1), gap(1.0));
 }
+
+#[test]
+fn paint_runs_where_it_stands_too_steep_and_none_is_lost() {
+    // Mean slope across the way, µm/mm, and how much of the sheet is covered, pixels.
+    let laid = |stands: f64, pixel: f64| {
+        let mut s = sheet(&canvas(), [44.0, 14.0], pixel);
+        let tool =
+            brush("lay", 16.0, &format!(r#"{SMALL}, "relief.rim": 0, "relief.stand_um_mm": {stands}"#));
+        let (balance, _) = run(&tool, &pulled(125.0, [4.0, 7.0], [40.0, 7.0], 0.7, 0.6), &mut s, None);
+        assert!(off(on_sheet(&s), balance.gained()) < 1e-5, "{:?} of {balance:?}", on_sheet(&s));
+        let v = |x: usize, y: usize| s.pixel(&FILMS, x, y).map_or(0.0, |p| p[TOP_UM] + p[BODY_UM]);
+        let (mut slope, mut pairs, mut covered) = (0.0, 0.0, 0);
+        for (x, y) in (0..s.width()).flat_map(|x| (0..s.height() - 1).map(move |y| (x, y))) {
+            covered += usize::from(v(x, y) > 0.0);
+            if v(x, y).min(v(x, y + 1)) > 20.0 {
+                slope += f64::from((v(x, y + 1) - v(x, y)).abs()) / pixel;
+                pairs += 1.0;
+            }
+        }
+        (slope / pairs, covered)
+    };
+    for pixel in [0.0423, 0.0847] {
+        let [(stiff, wide), (usual, _), (runny, wide_too)] = [2000.0, 110.0, 30.0].map(|s| laid(s, pixel));
+        assert!(
+            usual < 0.97 * stiff && runny < 0.88 * usual,
+            "at {pixel} mm: {stiff}, {usual}, {runny} µm/mm"
+        );
+        // Where the ground is bare the edge holds it.
+        assert_eq!(wide, wide_too);
+    }
+}

@@ -134,6 +134,12 @@ pub trait Acting {
     /// The pass is over, `travelled_mm` long: whatever it leaves behind is left.
     fn end_pass(&mut self, travelled_mm: f64, sheet: &mut Sheet, changed: &mut Changed);
 
+    /// Goes on with what settles after a pass, one tile at most; gives about how many pixels that took, or nothing where all of
+    /// it rests. Nothing else is done to the sheet before.
+    fn settle(&mut self, _sheet: &mut Sheet, _changed: &mut Changed) -> Option<usize> {
+        None
+    }
+
     /// What it carries now.
     fn carried(&self) -> Carried;
 

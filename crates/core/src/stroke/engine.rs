@@ -45,6 +45,8 @@ pub struct Engine {
     /// Passes that were heard and not done yet, and the contact of the first of them that is under way.
     heard: VecDeque<Pass>,
     contact: Option<Contact>,
+    /// What the last pass left still settles.
+    settles: bool,
     passes: u32,
     total_mm: f64,
     /// When the first and the newest report were made, and the steps of time since the first, s.
@@ -102,6 +104,7 @@ impl Engine {
             columns,
             heard: VecDeque::new(),
             contact: None,
+            settles: false,
             passes: 0,
             total_mm: 0.0,
             began_s: None,
@@ -185,7 +188,7 @@ impl Engine {
 
     /// Something that was heard is still to be worked off.
     pub fn waits(&self) -> bool {
-        self.contact.is_some() || self.heard.front().is_some_and(Pass::waits)
+        self.contact.is_some() || self.settles || self.heard.front().is_some_and(Pass::waits)
     }
 
     /// Works off what was heard until about so many `pixels` were visited; tells what changed.
@@ -196,6 +199,13 @@ impl Engine {
                 match self.acting.work(&contact.at, sheet, &mut changed) {
                     Some(visited) => pixels = pixels.saturating_sub(visited),
                     None => self.close(),
+                }
+                continue;
+            }
+            if self.settles {
+                match self.acting.settle(sheet, &mut changed) {
+                    Some(visited) => pixels = pixels.saturating_sub(visited),
+                    None => self.settles = false,
                 }
                 continue;
             }
@@ -215,6 +225,7 @@ impl Engine {
             if self.heard.front().is_some_and(Pass::is_over) {
                 let travelled = self.heard.pop_front().map_or(0.0, |p| p.travelled);
                 self.acting.end_pass(travelled, sheet, &mut changed);
+                self.settles = true;
                 self.total_mm += travelled;
             } else {
                 break;

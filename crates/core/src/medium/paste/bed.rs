@@ -16,7 +16,7 @@ macro_rules! film {
             r#"{"format": "saltmarsh.tool", "version": 2, "name": ""#,
             $name,
             r#"", "medium": "paste", "action": "lay", "seed": 3, "parameters": {"touch.force_gf": 36, "tip.width_mm": 12,
-            "load.endless": true, "relief.lay_um": 80, "relief.reach_um": 400, "relief.hair_um": 30, "relief.rim": 0,
+            "load.endless": true, "relief.lay_um": 80, "relief.reach_um": 800, "relief.hair_um": 30, "relief.rim": 0,
             "load.paint": "#,
             $paint,
             "}}"

@@ -99,6 +99,29 @@ pub fn pixel_at<'a>([top, body, films]: &'a mut [&mut [f32]; 3], index: usize, g
     }
 }
 
+/// Two pixels of one tile, the first before the second.
+#[inline(always)]
+pub fn pixels_at<'a>(blocks: &'a mut [&mut [f32]; 3], [i, j]: [usize; 2]) -> [Pixel<'a>; 2] {
+    let [top, body, films] = blocks;
+    let (top_i, top_j) = top.split_at_mut(j * BAND_VALUES);
+    let (body_i, body_j) = body.split_at_mut(j * BAND_VALUES);
+    let (films_i, films_j) = films.split_at_mut(j * FILM_VALUES);
+    let bands = i * BAND_VALUES..(i + 1) * BAND_VALUES;
+    let first = Pixel {
+        top: &mut top_i[bands.clone()],
+        body: &mut body_i[bands],
+        films: &mut films_i[i * FILM_VALUES..(i + 1) * FILM_VALUES],
+        ground: 0.0,
+    };
+    let second = Pixel {
+        top: &mut top_j[..BAND_VALUES],
+        body: &mut body_j[..BAND_VALUES],
+        films: &mut films_j[..FILM_VALUES],
+        ground: 0.0,
+    };
+    [first, second]
+}
+
 /// What is the same for all pixels of a stroke.
 pub struct Stroke<'a> {
     pub profile: &'a Profile,
@@ -160,6 +183,40 @@ pub fn heap(pixel: Pixel<'_>, um: f32, unit: &Bands, number: f32) {
     pixel.films[TOP_COVER] = pixel.films[TOP_COVER].max(smooth(um / HEAPED_UM));
     put_bands(pixel.top, &top);
     put_bands(pixel.body, &body);
+}
+
+/// Lets so much paint run from one pixel to another, µm, what lies on top first: a layer to the same layer.
+pub fn run(from: Pixel<'_>, to: Pixel<'_>, um: f32, number: f32) {
+    let (mut from_top, mut from_body) = begin(&from.top[..], &from.body[..], from.films, number);
+    let (mut to_top, mut to_body) = begin(&to.top[..], &to.body[..], to.films, number);
+    let layers = [
+        (TOP_UM, TOP_COVER, &mut from_top, &mut to_top),
+        (BODY_UM, BODY_COVER, &mut from_body, &mut to_body),
+    ];
+    let mut left = um;
+    for (volume, cover, a, b) in layers {
+        let moved = left.min(from.films[volume]);
+        if moved <= 0.0 {
+            continue;
+        }
+        left -= moved;
+        let share = moved / from.films[volume];
+        for (a, b) in a.iter_mut().zip(b) {
+            let part = *a * all(share);
+            *a -= part;
+            *b += part;
+        }
+        from.films[volume] -= moved;
+        // Paint that runs onto paint of its layer covers no more than that does.
+        if to.films[volume] <= 0.0 {
+            to.films[cover] = smooth(moved / HEAPED_UM);
+        }
+        to.films[volume] += moved;
+    }
+    put_bands(from.top, &from_top);
+    put_bands(from.body, &from_body);
+    put_bands(to.top, &to_top);
+    put_bands(to.body, &to_body);
 }
 
 /// A pixel between lanes `i` and `j`, at the share `u` of the way.

@@ -46,6 +46,8 @@ pub struct Make {
     /// Share of what is cut off that goes to the sides, and how wide they are, mm.
     pub furrow: f32,
     pub shoulder_mm: f32,
+    /// Slope up to which its paint stands, µm/mm.
+    pub stand_um_mm: f32,
 }
 
 /// A tip that cuts takes most of what it meets within 0.15 mm, and keeps what it ploughs for about 30 mm (the paste study's furrow).
@@ -115,6 +117,7 @@ impl Maker {
             keeps: 1.0,
             furrow: n("relief.furrow"),
             shoulder_mm: n("relief.shoulder_mm"),
+            stand_um_mm: n("relief.stand_um_mm") * thin,
             ..Make::default()
         };
         Self { action: tool.action, blade: is_blade(tool), still }

@@ -6,6 +6,7 @@ mod brush;
 pub(super) mod care;
 mod cells;
 mod leading;
+mod levelling;
 mod lie;
 mod loading;
 mod pose;
@@ -31,6 +32,7 @@ use blade::Blade;
 use brush::{Brush, Shape};
 use care::AfterStroke;
 use cells::Cells;
+use levelling::Levelling;
 use lie::Lie;
 use pose::{Pose, Stance};
 
@@ -69,6 +71,7 @@ pub struct PasteTool {
     step_mm: f64,
     cells: Cells,
     lie: Lie,
+    levelling: Levelling,
     brought: Amount,
     held_before: Amount,
     gone: Amount,
@@ -142,6 +145,7 @@ impl PasteTool {
             step_mm: (STEP_PIXELS * sheet.pixel_mm()).clamp(STEP_MM, LONGEST_STEP_MM),
             cells: Cells::default(),
             lie: Lie::new(Feel::of(tool), n("ground.tooth") as f32),
+            levelling: Levelling::default(),
             brought,
             held_before,
             gone: Amount::default(),
@@ -246,12 +250,17 @@ impl Acting for PasteTool {
         self.done.take().expect("a contact is worked before it is closed")
     }
 
-    fn end_pass(&mut self, travelled_mm: f64, _sheet: &mut Sheet, _changed: &mut Changed) {
+    fn end_pass(&mut self, travelled_mm: f64, sheet: &mut Sheet, _changed: &mut Changed) {
         self.lift();
+        self.levelling.begin(self.make.stand_um_mm, sheet);
         let [gone, loaded] = self.after.tend(&mut self.brush);
         self.gone += gone;
         self.brought += loaded;
         self.passes_mm += travelled_mm;
+    }
+
+    fn settle(&mut self, sheet: &mut Sheet, changed: &mut Changed) -> Option<usize> {
+        self.levelling.step_in_place(&mut self.lie, sheet, changed)
     }
 
     fn carried(&self) -> Carried {

@@ -125,6 +125,7 @@ impl PasteTool {
         triangles.iter().filter_map(|t| sweep::bounds(t.corners, size)).for_each(|rect| under.rect(rect));
         let keys: Vec<(usize, usize)> = under.tiles().collect();
         under.rects().for_each(|rect| changed.rect(rect));
+        self.levelling.touched(&keys, moment.stroke);
         let heights: Vec<_> = keys.iter().map(|key| self.lie.ground(*key, sheet)).collect();
         let stroke = Stroke {
             profile: &self.profile,

@@ -67,6 +67,15 @@ pub const OWN: &[Parameter] = &[
     )
     .by_ratio()
     .idle(|s| no_sides(s).then_some("nothing goes to the sides")),
+    Parameter::number(
+        "relief.stand_um_mm",
+        Station::Relief,
+        "Stands up to",
+        "µm/mm",
+        [20.0, 2000.0, 10.0, 110.0],
+        "The steepest slope at which the paint stays as the brush left it; where it stands steeper it runs a little as the brush lifts. Less with medium in it.",
+    )
+    .by_ratio(),
 ];
 
 fn no_sides(s: &Settings<'_>) -> bool {
