@@ -261,6 +261,11 @@ impl Surface {
         turn_in_place(if dry { Turn::Dry } else { Turn::Wet }, &mut self.sheet);
     }
 
+    /// Lets so many minutes go by: what stays open no longer dries.
+    pub fn wait(&mut self, minutes: f64) {
+        turn_in_place(Turn::Wait(minutes), &mut self.sheet);
+    }
+
     /// A section through the sheet across the stroke, so long, at the dab nearest to `at_mm` of travel, as JSON, or `null`.
     pub fn section(&self, at_mm: f64, length_mm: f64, count: usize) -> std::result::Result<String, JsError> {
         let dabs = &self.trace.dabs;

@@ -8,6 +8,7 @@ use common::{set, sheet};
 use saltmarsh_core::chain::{Signals, Value};
 use saltmarsh_core::hand::Gesture;
 use saltmarsh_core::medium::paste::blocks::{BODY_UM, FILMS, TOP_UM, on_sheet};
+use saltmarsh_core::medium::{Turn, turn_in_place};
 use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::stroke::drives::Drives;
 use saltmarsh_core::tool::Tool;
@@ -67,7 +68,6 @@ fn a_knife_takes_what_stands_over_its_edge_and_a_furrow_shows_what_lies_below() 
 
 #[test]
 fn dried_paint_is_ground_that_no_brush_takes_up_until_it_is_wet_again() {
-    use saltmarsh_core::medium::{Turn, turn_in_place};
     let mut s = sheet(&canvas(), [44.0, 18.0], 0.15);
     let wet = brush("lay", 16.0, &format!(r#"{SMALL}, "relief.lay_um": 110, "relief.reach_um": 400"#));
     run(&wet, &pulled(125.0, [3.0, 9.0], [41.0, 9.0], 0.8, 0.5), &mut s, None);
@@ -318,4 +318,35 @@ fn paint_runs_where_it_stands_too_steep_and_none_is_lost() {
         // Where the ground is bare the edge holds it.
         assert_eq!(wide, wide_too);
     }
+}
+
+#[test]
+fn paint_dries_when_it_has_stayed_open_and_what_is_mixed_with_the_slowest_in_it() {
+    let of = |open: f64| brush("lay", 16.0, &format!(r#"{SMALL}, "relief.open_min": {open}"#));
+    let mut s = sheet(&canvas(), [44.0, 24.0], 0.2);
+    let across = |y: f64| pulled(125.0, [4.0, y], [40.0, y], 0.7, 0.6);
+    run(&of(30.0), &across(5.0), &mut s, None);
+    run(&of(3000.0), &across(17.0), &mut s, None);
+    // A blender that comes from the slow paint leaves some of it in the fast.
+    run(&brush("blend", 16.0, SMALL), &pulled(125.0, [34.0, 19.0], [34.0, 1.0], 0.7, 0.6), &mut s, None);
+    let wet = |s: &Sheet, [x, y]: [f64; 2]| {
+        let at = [x, y].map(|mm| (mm / 0.2) as usize);
+        s.pixel(&FILMS, at[0], at[1]).is_some_and(|p| p[TOP_UM] + p[BODY_UM] > 0.0)
+    };
+    let (fast, slow, mixed) = ([12.0, 5.0], [12.0, 17.0], [34.0, 5.0]);
+    let (before, kept) = (on_sheet(&s), s.snapshot());
+    let wait = |s: &mut Sheet, minutes: f64| {
+        turn_in_place(Turn::Wait(minutes), s);
+        [fast, slow, mixed].map(|at| wet(s, at))
+    };
+    assert_eq!(wait(&mut s, 20.0), [true; 3]);
+    assert_eq!(wait(&mut s, 20.0), [false, true, true], "40 minutes have gone by");
+    // What is laid now is as fresh as can be.
+    run(&of(30.0), &across(5.0), &mut s, None);
+    assert_eq!(wait(&mut s, 20.0), [true; 3]);
+    assert_eq!(wait(&mut s, 3000.0), [false; 3]);
+    s.restore(&kept);
+    assert_eq!(s.waited_min(), 0.0, "time goes back with the sheet");
+    wait(&mut s, 1e5);
+    assert!(off(on_sheet(&s), before) < 1e-6, "nothing is lost by drying");
 }

@@ -132,6 +132,7 @@ static CRUST: Layout = Layout {
     tells: false,
     fresh: &[],
     dried: &[0],
+    dries_at: None,
     clock: None,
 };
 

@@ -31,6 +31,7 @@ pub static CREEPING: Layout = Layout {
     tells: false,
     fresh: &[WET],
     dried: &[DRIED],
+    dries_at: None,
     clock: Some(&Creep),
 };
 

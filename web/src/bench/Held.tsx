@@ -7,7 +7,17 @@ import type { Care } from "../generated/core";
 import type { useDrawing } from "../draw/useDrawing";
 import { useDeclared } from "../session/context";
 import { useBench, useDocument, type Snapshot } from "../session/store";
-import { Button } from "../ui/controls";
+import { Button, Choice } from "../ui/controls";
+
+/** What may be waited, min. */
+const WAITS: [`wait ${number}`, string][] = [
+  ["wait 10", "10 minutes"],
+  ["wait 60", "an hour"],
+  ["wait 360", "6 hours"],
+  ["wait 1440", "a day"],
+  ["wait 4320", "3 days"],
+  ["wait 10080", "a week"],
+];
 
 const WORDS: Record<Care, [string, string]> = {
   dip: ["Dip", "Takes up of its paint what it lacks"],
@@ -39,7 +49,15 @@ export function Cares({ open, drawing, strokes, between }: HeldProps) {
       {open && medium.wet && (
         <>
           {does("dry", ["Dry now", "All that is wet dries where it lies"], strokes === 0 || last === "dry")}
-          {does("wet", ["All wet again", "What has dried is wet again"], !between.some((b) => b.what === "dry") || last === "wet")}
+          <Choice
+            label="Wait"
+            value=""
+            asks="Wait…"
+            options={WAITS}
+            className="!min-h-6 !gap-1 !px-1"
+            onChange={drawing.does}
+          />
+          {does("wet", ["All wet again", "What has dried is wet again"], !between.some((b) => b.what === "dry" || b.what.startsWith("wait")) || last === "wet")}
         </>
       )}
     </>

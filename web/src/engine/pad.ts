@@ -5,7 +5,7 @@ import type { ToolDocument } from "../model/tool";
 import { imagesFor } from "./images";
 import { PIECE_PIXELS, Slices, turn, workOff } from "./turns";
 import type { Held, View } from "../generated/core";
-import type { Between, PadSize } from "./types";
+import type { Between, PadSize, Wait } from "./types";
 import type { Studio, Surface } from "./wasm/saltmarsh_browser";
 
 /** Most pixels that one frame converts: the rest waits for the next (measured best near 200²). */
@@ -30,8 +30,12 @@ const REST_BEHIND_MS = 120;
 /** Steps of time that a stroke waited for: its first report says how long. */
 const waited = (surface: Surface, stroke: Float64Array) => Math.floor((stroke[0] ?? 0) / surface.stepS);
 
+const WAIT = "wait ";
+const isWait = (what: Between): what is Wait => what.startsWith(WAIT);
+
 function did(surface: Surface, tool: string, what: Between) {
   if (what === "dry" || what === "wet") surface.turn(what === "dry");
+  else if (isWait(what)) surface.wait(Number(what.slice(WAIT.length)));
   else surface.care(tool, what);
 }
 

@@ -9,7 +9,10 @@ export type { DabTrace as Dab, Difference, Explained, GroundFigures, Levels, Mov
 export type Exercised = Core.Exercised | null;
 
 /** What a painter does between strokes: to the tool, or to what is wet or has dried on the sheet. */
-export type Between = Core.Care | "dry" | "wet";
+export type Between = Core.Care | "dry" | "wet" | Wait;
+
+/** So many minutes go by. */
+export type Wait = `wait ${number}`;
 
 /** Something a painter may want to change in a tool, and the tool it was seen in. */
 export type Advice = Core.Advice & { of: ToolDocument };

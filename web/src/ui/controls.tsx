@@ -79,7 +79,10 @@ export function NumberField(props: {
 
 interface ChoiceProps<T extends string> {
   label: string;
-  value: T;
+  /** Empty where choosing does something and nothing stays chosen. */
+  value: T | "";
+  /** What it says while nothing is chosen. */
+  asks?: string;
   options: [T, string][];
   onChange: (value: T) => void;
   className?: string;
@@ -100,7 +103,7 @@ const sameOptions = (a: [string, string][], b: [string, string][]) =>
   a.length === b.length && a.every(([value, text], i) => b[i]?.[0] === value && b[i][1] === text);
 
 const ChoiceBody = memo(function ChoiceBody(props: Omit<ChoiceProps<string>, "onChange"> & { onChange: (value: string) => void }) {
-  const label = props.options.find((o) => o[0] === props.value)?.[1] ?? props.value;
+  const label = props.options.find((o) => o[0] === props.value)?.[1] ?? props.asks ?? props.value;
   return (
     <RadixSelect.Root value={props.value} onValueChange={props.onChange}>
       <RadixSelect.Trigger

@@ -45,16 +45,23 @@ pub struct Nature {
     pub values: Vec<(&'static str, f64)>,
 }
 
-/// Whether wet media are to dry or dry ones to be wet again.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+/// What becomes of what is wet or has dried on a sheet.
+#[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Turn {
+    /// All that is wet dries.
     Dry,
+    /// All that has dried is wet again.
     Wet,
+    /// So many minutes go by: what stays open no longer dries.
+    Wait(f64),
 }
 
-/// Lets all that is wet on a sheet dry, or makes all that has dried wet again.
+/// Lets what is wet on a sheet dry, or makes all that has dried wet again.
 pub fn turn_in_place(turn: Turn, sheet: &mut Sheet) {
-    let (across, down) = (sheet.across(), sheet.down());
+    if let Turn::Wait(minutes) = turn {
+        sheet.wait(minutes);
+    }
+    let (across, down, now_min) = (sheet.across(), sheet.down(), sheet.waited_min());
     let ground = sheet.ground().clone();
     let eye = Eye::new(ground.bare(), sheet.grain_within(Feel::default()));
     for key in (0..down).flat_map(|ty| (0..across).map(move |tx| (tx, ty))) {
@@ -64,11 +71,12 @@ pub fn turn_in_place(turn: Turn, sheet: &mut Sheet) {
         let tile = sheet.tile_in_place(key.0, key.1);
         for medium in MEDIA.iter().filter(|m| !m.wet().is_empty()) {
             match turn {
-                Turn::Dry => {
+                Turn::Dry | Turn::Wait(_) => {
+                    let until_min = if turn == Turn::Dry { f64::INFINITY } else { now_min };
                     let under = eye.under(*medium, tile).unwrap_or_else(|| vec![eye.ground(); TILE_PIXELS]);
-                    medium.dry_in_place(tile, &under);
+                    medium.dry_in_place(tile, &under, until_min);
                 }
-                Turn::Wet => medium.wet_in_place(tile),
+                Turn::Wet => medium.wet_in_place(tile, now_min),
             }
         }
     }
@@ -136,10 +144,10 @@ pub trait Medium: Sync {
         &[]
     }
 
-    /// Lets what of it is wet on a tile dry, over what the tile's pixels look like without it, and makes what has dried wet again; a
-    /// medium that never dries does nothing.
-    fn dry_in_place(&self, _tile: &mut Tile, _under: &[Look]) {}
-    fn wet_in_place(&self, _tile: &mut Tile) {}
+    /// Lets what of it is wet on a tile and dries by a time (min, of what was waited) dry, over what the tile's pixels look like
+    /// without it; and makes what has dried wet again at a time. A medium that never dries does nothing.
+    fn dry_in_place(&self, _tile: &mut Tile, _under: &[Look], _until_min: f64) {}
+    fn wet_in_place(&self, _tile: &mut Tile, _now_min: f64) {}
 
     /// All of it on a sheet.
     fn on_sheet(&self, sheet: &Sheet) -> Amount;

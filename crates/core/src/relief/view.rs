@@ -8,6 +8,7 @@ use super::lit::heights;
 use super::raking::Light;
 use crate::error::{Result, within};
 use crate::medium::MEDIA;
+use crate::num;
 use crate::sheet::{Rect, Sheet, TILE};
 
 /// What is shown of a sheet.
@@ -59,6 +60,8 @@ impl Default for View {
 pub const HEIGHTS_UM: [f32; 2] = [-100.0, 500.0];
 /// From this thickness on wet paint looks as wet as any, µm.
 pub const WETTEST_UM: f32 = 200.0;
+/// And if it stays open so long, min: told apart by their powers, from minutes to days.
+pub const WETTEST_MIN: f32 = 1440.0;
 /// The view of wetness goes from this to this.
 const DRY_RGB: [f32; 3] = [236.0, 230.0, 220.0];
 const WET_RGB: [f32; 3] = [24.0, 72.0, 120.0];
@@ -105,7 +108,7 @@ impl View {
                 let grey = |um: &f32| (255.0 * ((um - low) / (high - low)).clamp(0.0, 1.0)) as u8;
                 heights(sheet, rect).iter().map(grey).flat_map(|v| [v, v, v, 255]).collect()
             }
-            Seen::Wetness => wet_um(sheet, rect).into_iter().flat_map(|um| ramp(um / WETTEST_UM)).collect(),
+            Seen::Wetness => wetness(sheet, rect).into_iter().flat_map(ramp).collect(),
             _ => {
                 let mut out = vec![0; 4 * pixels];
                 flat::rgba_in_place(sheet, rect, &mut out);
@@ -116,13 +119,28 @@ impl View {
 }
 
 fn ramp(share: f32) -> [u8; 4] {
-    let share = share.clamp(0.0, 1.0).sqrt();
+    let share = share.clamp(0.0, 1.0);
     let [r, g, b] = std::array::from_fn(|i| (DRY_RGB[i] + (WET_RGB[i] - DRY_RGB[i]) * share) as u8);
     [r, g, b, 255]
 }
 
 /// Thickness of what is wet, µm, row by row.
 pub fn wet_um(sheet: &Sheet, rect: Rect) -> Vec<f32> {
+    sum_of_wet(sheet, rect, |_, um| um)
+}
+
+/// How wet a sheet is, from 0 up to 1 or more, row by row: less where what is wet lies thin, and less the sooner it dries.
+pub fn wetness(sheet: &Sheet, rect: Rect) -> Vec<f32> {
+    let now_min = sheet.waited_min() as f32;
+    sum_of_wet(sheet, rect, |dries_min, um| {
+        let open_min = dries_min.map_or(WETTEST_MIN, |at| (at - now_min).max(0.0));
+        (um / WETTEST_UM).clamp(0.0, 1.0).sqrt()
+            * (num::ln(1.0 + open_min) / num::ln(1.0 + WETTEST_MIN)).min(1.0)
+    })
+}
+
+/// Sums something of the wet layers of every pixel, of when it dries, min, and how thick it lies, µm.
+fn sum_of_wet(sheet: &Sheet, rect: Rect, of: impl Fn(Option<f32>, f32) -> f32) -> Vec<f32> {
     let width = rect.right - rect.left;
     let mut out = vec![0.0; width * (rect.bottom - rect.top)];
     let wet = || MEDIA.iter().flat_map(|m| m.wet());
@@ -133,7 +151,8 @@ pub fn wet_um(sheet: &Sheet, rect: Rect) -> Vec<f32> {
                 for x in x0..x1 {
                     let pixel = &block[(y * TILE + x) * layout.values..];
                     let at = (ty * TILE + y - rect.top) * width + tx * TILE + x - rect.left;
-                    out[at] += layout.fresh.iter().map(|i| pixel[*i]).sum::<f32>();
+                    let um = layout.fresh.iter().map(|i| pixel[*i]).sum::<f32>();
+                    out[at] += of(layout.dries_at.map(|i| pixel[i]), um);
                 }
             }
         }

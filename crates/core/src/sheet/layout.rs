@@ -27,6 +27,8 @@ pub struct Layout {
     /// dried is ground for what comes.
     pub fresh: &'static [usize],
     pub dried: &'static [usize],
+    /// Which value of a pixel says when what is fresh there dries, minutes of [`super::Sheet::waited_min`].
+    pub dries_at: Option<usize>,
     /// What moves while the hand rests; nothing for what stays as it was laid.
     pub clock: Option<&'static (dyn Clock + Sync)>,
 }

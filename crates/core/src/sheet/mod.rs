@@ -34,6 +34,7 @@ pub struct Snapshot {
     strokes: u32,
     under: u32,
     steps: u64,
+    waited_min: f64,
     version: u64,
 }
 
@@ -49,8 +50,9 @@ pub struct Sheet {
     /// Strokes laid since the sheet was made ready, and those before, that it lies on.
     strokes: u32,
     under: u32,
-    /// Steps of time that went over it.
+    /// Steps of time that went over it, and what was waited besides, min.
     steps: u64,
+    waited_min: f64,
     /// Counts changes of tiles; never goes back.
     version: u64,
 }
@@ -87,6 +89,7 @@ impl Sheet {
             strokes: 0,
             under: 0,
             steps: 0,
+            waited_min: 0.0,
             version: 0,
         })
     }
@@ -220,6 +223,17 @@ impl Sheet {
         self.steps
     }
 
+    /// What was waited on it between strokes, min: a day in a studio, of which nothing is seen but that paint dries. Strokes' own
+    /// seconds do not count.
+    pub fn waited_min(&self) -> f64 {
+        self.waited_min
+    }
+
+    /// Waits so many minutes.
+    pub fn wait(&mut self, minutes: f64) {
+        self.waited_min += minutes.max(0.0);
+    }
+
     /// Lets so many steps of time go over it; tells what changed.
     pub fn advance(&mut self, steps: u64) -> Changed {
         let mut changed = Changed::default();
@@ -259,6 +273,7 @@ impl Sheet {
             strokes: self.strokes,
             under: self.under,
             steps: self.steps,
+            waited_min: self.waited_min,
             version: self.version,
         }
     }
@@ -270,13 +285,14 @@ impl Sheet {
         // Another sheet may have counted further: what changes from here on is newer than all of it.
         self.version = self.version.max(snapshot.version);
         (self.strokes, self.under, self.steps) = (snapshot.strokes, snapshot.under, snapshot.steps);
+        self.waited_min = snapshot.waited_min;
     }
 
     /// Takes everything off the sheet.
     pub fn wipe(&mut self) {
         self.tiles.iter_mut().for_each(|t| *t = None);
         self.clocked.clear();
-        (self.strokes, self.under, self.steps) = (0, 0, 0);
+        (self.strokes, self.under, self.steps, self.waited_min) = (0, 0, 0, 0.0);
     }
 
     /// Bytes of material held.

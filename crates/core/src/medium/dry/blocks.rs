@@ -13,6 +13,7 @@ pub static POWDER: Layout = Layout {
     tells: false,
     fresh: &[HELD, LOOSE],
     dried: &[],
+    dries_at: None,
     clock: None,
 };
 /// Which powder lies on top: there only where powders of more than one stick lie.
@@ -25,6 +26,7 @@ pub static LAYER: Layout = Layout {
     tells: true,
     fresh: &[],
     dried: &[],
+    dries_at: None,
     clock: None,
 };
 /// Film laid as an image, over the powder ([`super::sheer`]).
@@ -37,6 +39,7 @@ pub static FILM: Layout = Layout {
     tells: false,
     fresh: &[],
     dried: &[],
+    dries_at: None,
     clock: None,
 };
 /// What even strokes must remember of themselves.
@@ -49,6 +52,7 @@ pub static EVEN: Layout = Layout {
     tells: true,
     fresh: &[],
     dried: &[],
+    dries_at: None,
     clock: None,
 };
 

@@ -24,6 +24,7 @@ pub(super) const fn bands_of(name: &'static str, order: u8) -> Layout {
         tells: true,
         fresh: &[],
         dried: &[],
+        dries_at: None,
         clock: None,
     }
 }
@@ -38,6 +39,7 @@ pub static FILMS: Layout = Layout {
     tells: false,
     fresh: &[TOP_UM, BODY_UM],
     dried: &[],
+    dries_at: Some(DRIES_MIN),
     clock: None,
 };
 
@@ -45,14 +47,16 @@ pub const BAND_VALUES: usize = 2 * BANDS;
 /// Vectors of four that a film's bands fill.
 pub const VECTORS: usize = BAND_VALUES / LANES;
 
-pub const FILM_VALUES: usize = 5;
+pub const FILM_VALUES: usize = 6;
 /// Volumes, µm over the pixel, and the shares of it that they cover.
 pub const TOP_UM: usize = 0;
 pub const TOP_COVER: usize = 1;
 pub const BODY_UM: usize = 2;
 pub const BODY_COVER: usize = 3;
+/// When both dry, minutes of what was waited on the sheet.
+pub const DRIES_MIN: usize = 4;
 /// Number of the stroke that laid the top, from 1.
-pub const STROKE: usize = 4;
+pub const STROKE: usize = 5;
 
 /// The blocks of a tile that paste acts on, made where they are not there: top, body and films.
 pub fn blocks_of_in_place(tile: &mut Tile) -> [&mut [f32]; 3] {

@@ -2,7 +2,8 @@
 //! Its films are kept beside it, for the balance and for making it wet again.
 
 use super::blocks::{
-    BAND_VALUES, BODY, BODY_COVER, BODY_UM, FILM_VALUES, FILMS, STROKE, TOP, TOP_COVER, TOP_UM, bands_of,
+    BAND_VALUES, BODY, BODY_COVER, BODY_UM, DRIES_MIN, FILM_VALUES, FILMS, STROKE, TOP, TOP_COVER, TOP_UM,
+    bands_of,
 };
 use super::eye::Stack;
 use crate::medium::Look;
@@ -22,6 +23,7 @@ pub static DRIED: Layout = Layout {
     tells: false,
     fresh: &[],
     dried: &[DRY_TOP_UM, DRY_BODY_UM],
+    dries_at: None,
     clock: None,
 };
 
@@ -47,10 +49,10 @@ fn of(block: &mut [f32], index: usize) -> &mut [f32] {
     &mut block[index * BAND_VALUES..(index + 1) * BAND_VALUES]
 }
 
-/// Lets everything wet on a tile dry where it lies. `under`: looks of the tile's pixels without paste.
-pub fn dry_in_place(tile: &mut Tile, under: &[Look]) {
-    let wet = |film: &[f32]| film.chunks_exact(FILM_VALUES).any(is_wet);
-    if tile.block(&FILMS).is_none_or(|films| !wet(films)) {
+/// Lets everything wet on a tile that dries `until_min` dry where it lies. `under`: looks of the tile's pixels without paste.
+pub fn dry_in_place(tile: &mut Tile, under: &[Look], until_min: f32) {
+    let dries = |film: &[f32]| is_wet(film) && film[DRIES_MIN] <= until_min;
+    if tile.block(&FILMS).is_none_or(|films| !films.chunks_exact(FILM_VALUES).any(dries)) {
         return;
     }
     let stack = Stack::of(tile);
@@ -66,7 +68,7 @@ pub fn dry_in_place(tile: &mut Tile, under: &[Look]) {
         .blocks_in_place([&TOP, &BODY, &FILMS, &DRY_TOP, &DRY_BODY, &DRIED])
         .map(|b| b.expect("it was made"));
     let pixels = films.chunks_exact_mut(FILM_VALUES).zip(dried.chunks_exact_mut(DRIED_VALUES));
-    for (index, (film, dry)) in pixels.enumerate().filter(|(_, (film, _))| is_wet(film)) {
+    for (index, (film, dry)) in pixels.enumerate().filter(|(_, (film, _))| dries(film)) {
         // What had dried before lies below all of it.
         move_bands(of(dry_top, index), of(dry_body, index));
         move_bands(of(body, index), of(dry_body, index));
@@ -79,8 +81,8 @@ pub fn dry_in_place(tile: &mut Tile, under: &[Look]) {
     }
 }
 
-/// Makes what has dried on a tile wet again: as it was where nothing wet lies over it, else below that.
-pub fn wet_in_place(tile: &mut Tile) {
+/// Makes what has dried on a tile wet again, and so until a time: as it was where nothing wet lies over it, else below that.
+pub fn wet_in_place(tile: &mut Tile, until_min: f32) {
     if tile.block(&DRIED).is_none() {
         return;
     }
@@ -90,6 +92,9 @@ pub fn wet_in_place(tile: &mut Tile) {
     let pixels = films.chunks_exact_mut(FILM_VALUES).zip(dried.chunks_exact_mut(DRIED_VALUES));
     for (index, (film, dry)) in pixels.enumerate() {
         let [top_um, top_cover, body_um, body_cover] = [0, 1, 2, 3].map(|i| std::mem::take(&mut dry[i]));
+        if top_um + body_um > 0.0 {
+            film[DRIES_MIN] = film[DRIES_MIN].max(until_min);
+        }
         if is_wet(film) {
             move_bands(of(dry_top, index), of(body, index));
             film[BODY_UM] += top_um;

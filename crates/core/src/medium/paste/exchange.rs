@@ -10,7 +10,8 @@
 //! Numbers are the paste study's, tuned by eye there. Whatever a pixel gains a lane has lost (tested to 1e-4 over 1,000 strokes).
 
 use super::blocks::{
-    BAND_VALUES, BODY_COVER, BODY_UM, Bands, FILM_VALUES, STROKE, TOP_COVER, TOP_UM, bands, put_bands,
+    BAND_VALUES, BODY_COVER, BODY_UM, Bands, DRIES_MIN, FILM_VALUES, STROKE, TOP_COVER, TOP_UM, bands,
+    put_bands,
 };
 use super::noise::smooth;
 use super::profile::Profile;
@@ -60,6 +61,8 @@ pub struct Tally {
     pub exchanged: Stuff,
     pub top: Stuff,
     pub body: Stuff,
+    /// When the last of what it took would have dried, min.
+    pub dries_min: f32,
     /// Contact, and over how many pixels.
     pub contact: f32,
     pub pixels: f32,
@@ -73,6 +76,7 @@ impl Tally {
         exchanged: Stuff::NONE,
         top: Stuff::NONE,
         body: Stuff::NONE,
+        dries_min: 0.0,
         contact: 0.0,
         pixels: 0.0,
     };
@@ -126,6 +130,8 @@ pub fn pixels_at<'a>(blocks: &'a mut [&mut [f32]; 3], [i, j]: [usize; 2]) -> [Pi
 pub struct Stroke<'a> {
     pub profile: &'a Profile,
     pub number: f32,
+    /// When what it leaves dries, min: what is mixed stays open as long as the slowest in it.
+    pub dries_min: f32,
     /// mm².
     pub pixel_mm2: f32,
     pub exchange_um: f32,
@@ -173,14 +179,15 @@ fn begin(top: &[f32], body: &[f32], films: &mut [f32], number: f32) -> (Bands, B
     (Stuff::NONE.bands, merged)
 }
 
-/// Heaps so much of a paint on a pixel's top film, µm.
-pub fn heap(pixel: Pixel<'_>, um: f32, unit: &Bands, number: f32) {
+/// Heaps so much of a paint that dries at a time, min, on a pixel's top film, µm.
+pub fn heap(pixel: Pixel<'_>, um: f32, unit: &Bands, dries_min: f32, number: f32) {
     let (mut top, body) = begin(&pixel.top[..], &pixel.body[..], pixel.films, number);
     for (a, b) in top.iter_mut().zip(unit) {
         *a += *b * all(um);
     }
     pixel.films[TOP_UM] += um;
     pixel.films[TOP_COVER] = pixel.films[TOP_COVER].max(smooth(um / HEAPED_UM));
+    pixel.films[DRIES_MIN] = pixel.films[DRIES_MIN].max(dries_min);
     put_bands(pixel.top, &top);
     put_bands(pixel.body, &body);
 }
@@ -213,6 +220,7 @@ pub fn run(from: Pixel<'_>, to: Pixel<'_>, um: f32, number: f32) {
         }
         to.films[volume] += moved;
     }
+    to.films[DRIES_MIN] = to.films[DRIES_MIN].max(from.films[DRIES_MIN]);
     put_bands(from.top, &from_top);
     put_bands(from.body, &from_body);
     put_bands(to.top, &to_top);
@@ -302,6 +310,7 @@ pub fn meet(
     let (mut top_bands, mut body_bands) = begin(&pixel.top[..], &pixel.body[..], f, stroke.number);
     let (mut top, mut body) = (top, body);
     if taken > 0.0 {
+        near.dries_min = near.dries_min.max(f[DRIES_MIN]);
         let from_top = taken.min(top);
         let from_body = (taken - from_top).min(body);
         let swapped = exchanged / taken;
@@ -341,6 +350,9 @@ pub fn meet(
     (ti.gave_body, tj.gave_body) = (ti.gave_body + di, tj.gave_body + dj);
     f[TOP_UM] = top;
     f[BODY_UM] = body;
+    if given + returned > 0.0 {
+        f[DRIES_MIN] = f[DRIES_MIN].max(stroke.dries_min);
+    }
     f[TOP_COVER] = if top > 0.0 { f[TOP_COVER].max(contact) } else { 0.0 };
     if di + dj > 0.0 {
         f[BODY_COVER] = f[BODY_COVER].max(contact);

@@ -101,12 +101,12 @@ impl Medium for Paste {
         &WET
     }
 
-    fn dry_in_place(&self, tile: &mut Tile, under: &[Look]) {
-        drying::dry_in_place(tile, under);
+    fn dry_in_place(&self, tile: &mut Tile, under: &[Look], until_min: f64) {
+        drying::dry_in_place(tile, under, until_min as f32);
     }
 
-    fn wet_in_place(&self, tile: &mut Tile) {
-        drying::wet_in_place(tile);
+    fn wet_in_place(&self, tile: &mut Tile, now_min: f64) {
+        drying::wet_in_place(tile, (now_min + parameters::OPEN_MIN) as f32);
     }
 
     fn on_sheet(&self, sheet: &Sheet) -> Amount {

@@ -176,7 +176,7 @@ impl PasteTool {
         let unit = rim.unit();
         // What a furrow throws out is heaped on what it threw there before.
         let heaps = self.make.furrow > 0.0;
-        let levelling = &mut self.levelling;
+        let (levelling, dries_min) = (&mut self.levelling, self.dries_min);
         let size = [sheet.width(), sheet.height()];
         let mut left = rim.volume;
         for (corners, shares) in triangles {
@@ -198,7 +198,7 @@ impl PasteTool {
                 left -= um * mm2;
                 levelling.touched(&[key], number);
                 changed.tile(key, [x % TILE, y % TILE, x % TILE + 1, y % TILE + 1]);
-                heap(pixel, um, &unit, number);
+                heap(pixel, um, &unit, dries_min, number);
             });
         }
         self.brush.rims[side].take_volume(rim.volume - left.max(0.0));

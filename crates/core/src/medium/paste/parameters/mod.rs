@@ -6,6 +6,7 @@ mod relief;
 mod tip;
 
 pub use load::{Order, Wash};
+pub use relief::OPEN_MIN;
 pub use tip::{Ferrule, Outline, halves, is_blade, no_hairs, outline};
 
 use crate::chain::{Action, Parameter, Parameters, Quality, Settings, Station};

@@ -3,6 +3,9 @@
 use super::{brings_nothing, is_blade, lays_nothing, no_hairs};
 use crate::chain::{Action, Parameter, Settings, Station};
 
+/// How long oil stays open unless a tool says otherwise, min: about a day and a half (common practice, no source).
+pub const OPEN_MIN: f64 = 2000.0;
+
 pub const OWN: &[Parameter] = &[
     Parameter::number(
         "relief.lay_um",
@@ -76,6 +79,16 @@ pub const OWN: &[Parameter] = &[
         "The steepest slope at which the paint stays as the brush left it; where it stands steeper it runs a little as the brush lifts. Less with medium in it.",
     )
     .by_ratio(),
+    Parameter::number(
+        "relief.open_min",
+        Station::Relief,
+        "Stays open",
+        "min",
+        [1.0, 10_000.0, 1.0, OPEN_MIN],
+        "How long its paint stays wet: oil a day or two, acrylic minutes. What is mixed stays open as long as the slowest in it.",
+    )
+    .by_ratio()
+    .idle(brings_nothing),
 ];
 
 fn no_sides(s: &Settings<'_>) -> bool {
