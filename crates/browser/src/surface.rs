@@ -210,6 +210,27 @@ impl Surface {
         Ok(())
     }
 
+    /// Takes everything off the sheet and lays what was kept under a name that says all of how it was laid; false where there is
+    /// none: then the sheet is bare.
+    #[wasm_bindgen(js_name = lieOn)]
+    pub fn lie_on(&mut self, name: &str) -> bool {
+        self.wipe();
+        let bed = self.beds.get(&format!("{name} {}", self.key));
+        if let Some(snapshot) = &bed {
+            self.sheet.restore(snapshot);
+        }
+        bed.is_some()
+    }
+
+    /// What was laid so far is what strokes lie on from here, and is kept under a name for sheets of the same ground, size and
+    /// place. The tool is clean again.
+    #[wasm_bindgen(js_name = keepUnder)]
+    pub fn keep_under(&mut self, name: &str) {
+        self.sheet.made_ready();
+        (self.carried, self.trace) = (None, Trace::default());
+        self.beds.keep(&format!("{name} {}", self.key), &self.sheet);
+    }
+
     /// Makes the `n`-th piece of the paper under the sheet for a tool; false where there are not so many.
     #[wasm_bindgen(js_name = prepareGround)]
     pub fn prepare_ground(&self, tool: &str, n: usize) -> std::result::Result<bool, JsError> {

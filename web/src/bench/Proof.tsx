@@ -8,10 +8,11 @@ import type { Column } from "../engine/types";
 import { useSize } from "../plot/useSize";
 import { Choice } from "../ui/controls";
 import { STRIP_MM, showIn } from "../session/columns";
-import { useBenchContext, useDeclared } from "../session/context";
+import { useBenchContext } from "../session/context";
+import { LiesOn } from "./LiesOn";
 import { Pad } from "./Pad";
 import { mount, useProof } from "../session/proofStore";
-import { lieOn, underOf, useBench, useDocument } from "../session/store";
+import { useBench } from "../session/store";
 import { useTrace } from "../session/useEngine";
 
 const HEAD = 26;
@@ -68,28 +69,6 @@ export function Proof() {
         />
       )}
     </Sheet>
-  );
-}
-
-/** What the strips lie on, where the tool's medium knows more than one thing. */
-function LiesOn() {
-  const { medium } = useDeclared();
-  const document = useDocument();
-  const chosen = useBench((s) => document && underOf(s, document));
-  const unders = medium.actions.find((a) => a.action === document?.action)?.unders ?? [];
-  const first = unders[0];
-  if (!document || !first || unders.length < 2) return null;
-  return (
-    <span className="ml-4 flex items-center gap-1 text-muted">
-      lies on
-      <Choice
-        label="Strips lie on"
-        className="!min-h-6 !border-transparent !bg-transparent !px-0 text-muted"
-        value={chosen ?? first.id}
-        options={unders.map((u) => [u.id, u.label])}
-        onChange={(under) => lieOn(document, under)}
-      />
-    </span>
   );
 }
 

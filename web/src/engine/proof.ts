@@ -2,7 +2,7 @@
 
 import { imagesFor } from "./images";
 import { Slices, turn, workOff } from "./turns";
-import type { Section, View } from "../generated/core";
+import type { DeviceProfile as Profile, Section, View } from "../generated/core";
 import { PACKED, type Column, type Exercised, type Explained, type ProofJob, type Strip } from "./types";
 import { Recording, type Studio, type Surface } from "./wasm/saltmarsh_browser";
 
@@ -56,7 +56,9 @@ export class Proof {
     const run = ++this.newest[job.column];
     const current = () => run === this.newest[job.column];
     const tool = JSON.stringify(job.tool);
-    await imagesFor(this.studio, tool);
+    const before = typeof job.under === "object" ? job.under : null;
+    await imagesFor(this.studio, tool, ...(before ? [JSON.stringify(before.tool)] : []));
+    if (before?.gesture && !this.gestures.has(before.gesture.id)) this.readGesture(before.gesture.id, before.gesture.inkml);
     // Whatever is already waiting may be a newer change.
     await turn();
     const slices = new Slices();
@@ -64,17 +66,28 @@ export class Proof {
       if (!current()) return false;
       const surface = this.surface(job, row.id, row.originY);
       surface.lookAt(JSON.stringify(job.view));
-      surface.makeReady(tool, job.under ?? undefined);
-      surface.begin(tool, JSON.stringify({ ...job.hand, profile: row.recorder ?? job.hand.profile }), true);
-      for (const pass of this.gestures.get(row.id) ?? []) {
-        surface.hear(shifted(pass, row.originY));
-        surface.hearLift();
-        if (!(await workOff(surface, slices, current))) {
-          surface.wipe();
-          return false;
+      const stroke = async (of: string, along: string, recorder: Profile | null) => {
+        surface.begin(of, JSON.stringify({ ...job.hand, profile: recorder ?? job.hand.profile }), true);
+        for (const pass of this.gestures.get(along) ?? []) {
+          surface.hear(shifted(pass, row.originY));
+          surface.hearLift();
+          if (!(await workOff(surface, slices, current))) {
+            surface.wipe();
+            return false;
+          }
         }
-      }
-      surface.end();
+        surface.end();
+        return true;
+      };
+      if (before) {
+        const along = before.gesture ?? row;
+        const name = JSON.stringify([before.tool, along.id, job.hand, along.recorder]);
+        if (!surface.lieOn(name)) {
+          if (!(await stroke(JSON.stringify(before.tool), along.id, along.recorder))) return false;
+          surface.keepUnder(name);
+        }
+      } else surface.makeReady(tool, typeof job.under === "string" ? job.under : undefined);
+      if (!(await stroke(tool, row.id, row.recorder))) return false;
       const pixels = new Uint8ClampedArray(surface.pixels(0, 0, job.width, job.height));
       onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels });
       await slices.pause();

@@ -44,6 +44,12 @@ export interface ProofRow {
   recorder: Profile | null;
 }
 
+/** Strokes that strips lie on: of another tool, along a gesture, or along each row's own. */
+export interface Before {
+  tool: ToolDocument;
+  gesture: { id: string; inkml: string; recorder: Profile | null } | null;
+}
+
 export interface ProofJob {
   column: Column;
   tool: ToolDocument;
@@ -54,7 +60,7 @@ export interface ProofJob {
   pixelMm: number;
   rows: ProofRow[];
   /** What the strips lie on, of what the medium declares; null for what its tools are shown on first. */
-  under: string | null;
+  under: string | Before | null;
   view: Core.View;
 }
 

@@ -5,7 +5,7 @@
 
 import type { Gesture } from "../api/client";
 import { lookProof, readGestures, runProof } from "../engine/client";
-import type { Column, ProofJob } from "../engine/types";
+import type { Before, Column, ProofJob } from "../engine/types";
 import type { Hand } from "../model/hand";
 import type { View } from "../generated/core";
 import type { ToolDocument } from "../model/tool";
@@ -30,7 +30,7 @@ interface Asked {
   document: ToolDocument;
   hand: Hand;
   fineness: number;
-  under: string | null;
+  under: string | Before | null;
   view: View;
 }
 
@@ -95,7 +95,7 @@ function look(column: Column, view: View) {
 }
 
 /** Lays a column at a share of the screen's resolution; the selected gesture goes first. */
-export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gestures, strip, scale }: Place, fineness: number, { under, view }: { under: string | null; view: View }) {
+export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gestures, strip, scale }: Place, fineness: number, { under, view }: { under: string | Before | null; view: View }) {
   const started = performance.now();
   const width = Math.round(strip.width * scale * fineness);
   const selected = useBench.getState().gesture;

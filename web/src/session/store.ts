@@ -4,7 +4,7 @@ import { create } from "zustand";
 import type { Tool } from "../api/client";
 import { PLAIN_HAND, type Hand } from "../model/hand";
 import type { Held, View } from "../generated/core";
-import type { Between, Dab } from "../engine/types";
+import type { Before, Between, Dab } from "../engine/types";
 import type { MediumDeclared, Station, ToolDocument } from "../model/tool";
 
 /** A stroke on the free row: packed samples, mm from the row's corner. */
@@ -80,6 +80,8 @@ interface BenchState {
   held: Held[];
   /** What the strips lie on, chosen by medium and action. */
   unders: Record<string, string>;
+  /** The strokes that strips lie on where that is chosen; null until they are known. */
+  before: Before | null;
   /** How sheets are looked at; null until the core has said what is usual. */
   view: View | null;
   notice: string | null;
@@ -138,6 +140,7 @@ export const useBench = create<BenchState>(() => ({
   padOpen: false,
   held: [],
   unders: readUnders(),
+  before: null,
   view: null,
   notice: null,
   noticeUndo: null,
@@ -155,13 +158,20 @@ export const keptOf = (s: BenchState) => s.tool?.kept.document ?? null;
 /** What the draft is run beside: the kept version, or another tool. */
 export const besideOf = (s: BenchState) => s.against?.document ?? keptOf(s);
 const kindOf = (document: ToolDocument) => `${document.medium}:${document.action}`;
-/** What the strips of a tool lie on; null for what its medium shows it on first. */
-export const underOf = (s: BenchState, document: ToolDocument): string | null => s.unders[kindOf(document)] ?? null;
+/** Chosen instead of what media declare: strokes of another tool. */
+export const STROKES = "strokes of";
+/** What was chosen for the strips of a tool to lie on; null for what its medium shows it on first. */
+export const chosenUnder = (s: BenchState, document: ToolDocument): string | null => s.unders[kindOf(document)] ?? null;
+/** What they lie on: where those strokes are not known yet, what its medium shows it on first. */
+export function underOf(s: BenchState, document: ToolDocument): string | Before | null {
+  const chosen = chosenUnder(s, document);
+  return chosen === STROKES ? s.before : chosen;
+}
 
 /** Forgets choices that an older program stored and these media do not declare. */
 export function keepDeclaredUnders(media: MediumDeclared[]) {
   const known = media.flatMap((m) => m.actions.flatMap((a) => a.unders.map((u) => `${m.medium}:${a.action} ${u.id}`)));
-  set((s) => ({ unders: Object.fromEntries(Object.entries(s.unders).filter(([kind, id]) => known.includes(`${kind} ${id}`))) }));
+  set((s) => ({ unders: Object.fromEntries(Object.entries(s.unders).filter(([kind, id]) => id === STROKES || known.includes(`${kind} ${id}`))) }));
 }
 
 /** Chooses what the strips of tools of this kind lie on. */

@@ -1,0 +1,73 @@
+/** What the strips lie on: of what the tool's medium declares, or strokes of any tool along any gesture. */
+
+import { useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { listGestures, listTools } from "../api/client";
+import { useDeclared } from "../session/context";
+import { STROKES, chosenUnder, lieOn, useBench, useDocument } from "../session/store";
+import { Choice } from "../ui/controls";
+
+const QUIET = "!min-h-6 !border-transparent !bg-transparent !px-0 text-muted";
+
+export function LiesOn() {
+  const { medium } = useDeclared();
+  const document = useDocument();
+  const chosen = useBench((s) => document && chosenUnder(s, document));
+  const unders = medium.actions.find((a) => a.action === document?.action)?.unders ?? [];
+  const first = unders[0];
+  if (!document || !first) return null;
+  return (
+    <span className="ml-4 flex min-w-0 items-center gap-1 text-muted">
+      lies on
+      <Choice
+        label="Strips lie on"
+        className={QUIET}
+        value={chosen ?? first.id}
+        options={[...unders.map((u): [string, string] => [u.id, u.label]), [STROKES, "strokes of"]]}
+        onChange={(under) => lieOn(document, under)}
+      />
+      {chosen === STROKES && <StrokesOf />}
+    </span>
+  );
+}
+
+const STORED = "saltmarsh.strokesOf";
+/** Each row's own gesture. */
+const OWN = "own";
+
+/** Ids of the tool and the gesture that were chosen last. */
+function readChosen(): [string, string] {
+  const [tool = "", gesture = OWN] = (localStorage.getItem(STORED) ?? "").split(" ");
+  return [tool, gesture || OWN];
+}
+
+function StrokesOf() {
+  const tools = useQuery({ queryKey: ["tools"], queryFn: listTools });
+  const gestures = useQuery({ queryKey: ["gestures"], queryFn: listGestures });
+  const mine = useBench((s) => s.tool?.id);
+  const [[tool, gesture], setChosen] = useState(readChosen);
+  const all = tools.data ?? [];
+  const of = all.find((t) => t.id === tool) ?? all.find((t) => t.id !== mine);
+  const along = gestures.data?.find((g) => g.id === gesture);
+  const document = of?.kept.document;
+  useEffect(() => {
+    if (document) useBench.setState({ before: { tool: document, gesture: along ? { id: along.id, inkml: along.inkml, recorder: along.stylus } : null } });
+  }, [document, along]);
+  const choose = (chosen: [string, string]) => {
+    localStorage.setItem(STORED, chosen.join(" "));
+    setChosen(chosen);
+  };
+  if (!of) return null;
+  return (
+    <>
+      <Choice label="Tool that laid them" className={`${QUIET} max-w-44 truncate`} value={of.id} options={all.map((t) => [t.id, t.name])} onChange={(id) => choose([id, gesture])} />
+      <Choice
+        label="Gesture they follow"
+        className={`${QUIET} max-w-40 truncate`}
+        value={along?.id ?? OWN}
+        options={[[OWN, "along the same gesture"], ...(gestures.data ?? []).map((g): [string, string] => [g.id, `along ${g.name}`])]}
+        onChange={(id) => choose([of.id, id])}
+      />
+    </>
+  );
+}
