@@ -7,8 +7,9 @@ use common::oil::{KNIFE, SMALL, brush, canvas, off, pulled, run};
 use common::{set, sheet};
 use saltmarsh_core::chain::{Signals, Value};
 use saltmarsh_core::hand::Gesture;
-use saltmarsh_core::medium::paste::blocks::{BODY_UM, FILMS, TOP_UM, on_sheet};
+use saltmarsh_core::medium::paste::blocks::{BODY_UM, FILMS, TOP, TOP_UM, on_sheet};
 use saltmarsh_core::medium::{Turn, turn_in_place};
+use saltmarsh_core::paint::BANDS;
 use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::stroke::drives::Drives;
 use saltmarsh_core::tool::Tool;
@@ -349,4 +350,55 @@ fn paint_dries_when_it_has_stayed_open_and_what_is_mixed_with_the_slowest_in_it(
     assert_eq!(s.waited_min(), 0.0, "time goes back with the sheet");
     wait(&mut s, 1e5);
     assert!(off(on_sheet(&s), before) < 1e-6, "nothing is lost by drying");
+}
+
+#[test]
+fn what_leaves_a_brush_is_thinned_and_shifted_by_responses_and_all_of_it_is_told() {
+    let with = |quality: &str, curve: &str, output: &str| {
+        let mut tool = brush(
+            "lay",
+            16.0,
+            &format!(r#"{SMALL}, "load.paint": {{"PR101": 1}}, "relief.stand_um_mm": 2000"#),
+        );
+        let response = format!(
+            r#"{{"id": "m", "quality": "{quality}", "signal": "distance", "input": [0, 30], "curve": {curve}, "output": {output}, "amount": 1, "on": true}}"#
+        );
+        tool.responses.push(serde_json::from_str(&response).expect("a response"));
+        tool.check().expect("within its limits");
+        let mut s = sheet(&canvas(), [44.0, 14.0], 0.2);
+        let (balance, _) = run(&tool, &pulled(125.0, [4.0, 7.0], [40.0, 7.0], 0.7, 0.6), &mut s, None);
+        assert!(off(on_sheet(&s), balance.gained()) < 1e-4, "{:?} of {balance:?}", on_sheet(&s));
+        // K in the shortest and in the longest waves, and S, for each µm, before and behind the middle.
+        let per_um = |from: f64, to: f64| {
+            let (mut out, mut um) = ([0.0; 3], 0.0);
+            for (x, y) in
+                ((from / 0.2) as usize..(to / 0.2) as usize).flat_map(|x| (0..70).map(move |y| (x, y)))
+            {
+                let (Some(film), Some(top)) = (s.pixel(&FILMS, x, y), s.pixel(&TOP, x, y)) else { continue };
+                um += f64::from(film[TOP_UM]);
+                for (sum, at) in out.iter_mut().zip([0, BANDS - 1, BANDS + 4]) {
+                    *sum += f64::from(top[at]);
+                }
+            }
+            out.map(|sum| sum / um)
+        };
+        [per_um(8.0, 12.0), per_um(32.0, 36.0)]
+    };
+    let plain = with("medium", "[[0, 0], [1, 0]]", "[0, 0.6]");
+    assert!(off_by(plain[0], plain[1]) < 0.02, "{plain:?}");
+    // Medium neither absorbs nor scatters.
+    let thinned = with("medium", "[[0, 0], [0.5, 0], [0.6, 1], [1, 1]]", "[0, 0.6]");
+    assert!(off_by(thinned[0], plain[0]) < 0.02);
+    assert!(off_by(thinned[1], plain[1].map(|v| 0.4 * v)) < 0.05, "{thinned:?} of {plain:?}");
+    let lighter = with("value", "[[0, 0], [0.5, 0], [0.6, 1], [1, 1]]", "[0, 20]");
+    let [k, s] = [lighter[1][0] / plain[1][0], lighter[1][2] / plain[1][2]];
+    assert!(k < 0.6 && (s - 1.0).abs() < 0.02, "absorbs {k}, scatters {s} of what it did");
+    let warmer = with("warmth", "[[0, 0], [0.5, 0], [0.6, 1], [1, 1]]", "[0, 20]");
+    let [short, long] = [warmer[1][0] / plain[1][0], warmer[1][1] / plain[1][1]];
+    assert!(short > 1.5 && long < 0.6, "{short} of the short waves, {long} of the long ones");
+}
+
+/// The largest difference by shares.
+fn off_by(a: [f64; 3], b: [f64; 3]) -> f64 {
+    a.iter().zip(b).map(|(a, b)| (a / b - 1.0).abs()).fold(0.0, f64::max)
 }

@@ -29,10 +29,13 @@ pub enum Quality {
     Drag,
     Own,
     Cut,
+    Medium,
+    Value,
+    Warmth,
 }
 
 impl Quality {
-    pub const ALL: [Quality; 21] = [
+    pub const ALL: [Quality; 24] = [
         Quality::Force,
         Quality::Flow,
         Quality::Opacity,
@@ -54,6 +57,9 @@ impl Quality {
         Quality::Drag,
         Quality::Own,
         Quality::Cut,
+        Quality::Medium,
+        Quality::Value,
+        Quality::Warmth,
     ];
     pub const COUNT: usize = Self::ALL.len();
 

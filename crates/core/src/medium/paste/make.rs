@@ -3,9 +3,12 @@
 
 use super::blocks::Bands;
 use super::parameters::is_blade;
+use super::stuff::Stuff;
 use crate::chain::{Action, Qualities, Quality, Settings};
-use crate::lanes::{LANES, Lanes};
-use crate::paint::pigment;
+use crate::lanes::{LANES, Lanes, all};
+use crate::medium::Amount;
+use crate::num;
+use crate::paint::{BANDS, pigment};
 
 /// What a tool does at a place.
 #[derive(Debug, Clone, Copy, Default)]
@@ -64,6 +67,10 @@ pub struct Mixing {
     pub drag: f32,
     pub own: f32,
     pub cut: f32,
+    /// Share of medium in the paint; how much lighter and warmer it is than what was loaded, %.
+    pub medium: f32,
+    pub value: f32,
+    pub warmth: f32,
 }
 
 impl Mixing {
@@ -76,6 +83,9 @@ impl Mixing {
             drag: n("mix.drag"),
             own: n("mix.own"),
             cut: n("mix.cut"),
+            medium: n("load.medium"),
+            value: n("load.value"),
+            warmth: n("load.warmth"),
         }
     }
 
@@ -87,6 +97,9 @@ impl Mixing {
             drag: n(Quality::Drag),
             own: n(Quality::Own),
             cut: n(Quality::Cut),
+            medium: n(Quality::Medium),
+            value: n(Quality::Value),
+            warmth: n(Quality::Warmth),
         }
     }
 }
@@ -96,6 +109,8 @@ impl Mixing {
 pub struct Maker {
     action: Action,
     blade: bool,
+    /// Medium is added as the paint leaves.
+    thins: bool,
     /// What does not hang on its mixing.
     still: Make,
 }
@@ -103,31 +118,50 @@ pub struct Maker {
 impl Maker {
     pub fn new(tool: &Settings<'_>) -> Self {
         let n = |id: &str| tool.number(id) as f32;
-        let thin = 1.0 - 0.75 * if tool.action == Action::Lay { n("load.medium") } else { 0.0 };
         let still = Make {
-            lay_um: n("relief.lay_um") * thin,
+            lay_um: n("relief.lay_um"),
             reach_um: n("relief.reach_um"),
-            hair_um: n("relief.hair_um") * thin,
+            hair_um: n("relief.hair_um"),
             ride: n("relief.ride"),
             give: 1.0 / n("mix.give_mm"),
             exchange_um: 14.0,
             feed: 1.0 / n("mix.feed_mm"),
             rim: n("relief.rim"),
-            sideways: 3.3 * (1.0 + 3.0 * (1.0 - thin)),
             keeps: 1.0,
             furrow: n("relief.furrow"),
             shoulder_mm: n("relief.shoulder_mm"),
-            stand_um_mm: n("relief.stand_um_mm") * thin,
+            stand_um_mm: n("relief.stand_um_mm"),
             ..Make::default()
         };
-        Self { action: tool.action, blade: is_blade(tool), still }
+        Self {
+            action: tool.action,
+            blade: is_blade(tool),
+            thins: tool.action == Action::Lay && tool.is_driven(Quality::Medium),
+            still,
+        }
+    }
+
+    /// How its own paint is changed as it leaves; nothing where it leaves as it was loaded.
+    pub fn leaves(&self, mixing: Mixing) -> Option<Leaves> {
+        let paint = if self.thins { 1.0 - mixing.medium.clamp(0.0, 0.8) } else { 1.0 };
+        let [value, warmth] = [mixing.value, mixing.warmth].map(|percent| 0.01 * percent);
+        let plain = self.action != Action::Lay || (paint == 1.0 && value == 0.0 && warmth == 0.0);
+        (!plain).then(|| Leaves { paint, tint: tint(value, warmth) })
     }
 
     pub fn make(&self, mixing: Mixing) -> Make {
+        let thin = 1.0 - 0.75 * if self.action == Action::Lay { mixing.medium } else { 0.0 };
+        let still = Make {
+            lay_um: self.still.lay_um * thin,
+            hair_um: self.still.hair_um * thin,
+            stand_um_mm: self.still.stand_um_mm * thin,
+            sideways: 3.3 * (1.0 + 3.0 * (1.0 - thin)),
+            ..self.still
+        };
         if self.blade {
-            return self.blade_make();
+            return self.blade_make(still);
         }
-        let Mixing { pickup, carry_mm, drag, own, cut } = mixing;
+        let Mixing { pickup, carry_mm, drag, own, cut, .. } = mixing;
         let base = Make {
             flatten: cut,
             dig: 16.0 * (cut - 0.35).max(0.0),
@@ -138,7 +172,7 @@ impl Maker {
             absorbs: 0.06 * pickup,
             carry: 1.0 / carry_mm,
             own,
-            ..self.still
+            ..still
         };
         match self.action {
             // The less it gives of its own, the more it is a blender.
@@ -176,7 +210,7 @@ impl Maker {
 
 impl Maker {
     /// A blade takes all that it meets, and it goes into its bead.
-    fn blade_make(&self) -> Make {
+    fn blade_make(&self, still: Make) -> Make {
         let lays = self.action == Action::Lay;
         Make {
             cut: 1.0,
@@ -184,10 +218,10 @@ impl Maker {
             surfaces: ALL,
             absorbs: ALL,
             own: 0.5,
-            rim: if lays { self.still.rim } else { 0.0 },
+            rim: if lays { still.rim } else { 0.0 },
             takes_free: 1.0,
             sideways: 0.25,
-            ..self.still
+            ..still
         }
     }
 }
@@ -221,6 +255,46 @@ impl Make {
             ..self
         }
     }
+}
+
+/// How a tool's own paint is changed as it leaves: medium is added, and its recipe shifts.
+#[derive(Debug, Clone, Copy)]
+pub struct Leaves {
+    /// Share of the paint in what leaves; the rest is medium, which neither absorbs nor scatters.
+    pub paint: f32,
+    tint: Bands,
+}
+
+impl Leaves {
+    /// K and S of a unit of what leaves, from those of a unit of the paint.
+    #[inline]
+    pub fn unit(&self, paint: &Bands) -> Bands {
+        std::array::from_fn(|b| paint[b] * self.tint[b] * all(self.paint))
+    }
+
+    /// What leaves where so much was taken from the hair, and what came to it besides.
+    pub fn leave(&self, taken: &Stuff) -> (Stuff, Amount) {
+        let bands = std::array::from_fn(|b| taken.bands[b] * self.tint[b]);
+        let leaves = Stuff { volume: taken.volume / self.paint, bands };
+        (leaves, leaves.amount() - taken.amount())
+    }
+}
+
+/// A recipe that strays by 1 % absorbs about so many times that less.
+const STRAYS: f32 = 4.0;
+
+/// What K and S of a paint are multiplied by where its recipe strays: by shares, lighter (it absorbs less) and warmer (it absorbs
+/// less of long waves than of short ones).
+pub fn tint(value: f32, warmth: f32) -> Bands {
+    let band = |b: usize| {
+        if b >= BANDS || (value == 0.0 && warmth == 0.0) {
+            return 1.0;
+        }
+        // −1 in the band of the shortest waves, 1 in that of the longest.
+        let long = 2.0 * b as f32 / (BANDS - 1) as f32 - 1.0;
+        num::exp(-STRAYS * (value + warmth * long))
+    };
+    std::array::from_fn(|i| Lanes::from(std::array::from_fn(|j| band(i * LANES + j))))
 }
 
 /// K and S of a mixture for each µm, thinned by so much medium.

@@ -126,7 +126,7 @@ impl PasteTool {
         let reach = BEAD_REACHES * make.reach_um * bead.max(0.0).sqrt() * beads.max(0.05) * covers
             - 30.0 * (1.0 - covers);
         let of_own = if has > 0.0 { column.own.volume / has } else { 0.0 };
-        let (unit_own, unit_found) = (column.own.unit(), column.found.unit());
+        let (unit_own, unit_found) = (self.unit_own(column), column.found.unit());
         LaneStep {
             height: Lanes::from([height, 0.0, a + 8.0, 0.0]),
             passage: Lanes::from([reach, make.cut, make.give, 0.0]),

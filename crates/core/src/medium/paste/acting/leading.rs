@@ -4,6 +4,7 @@
 use super::PasteTool;
 use super::brush::{Column, LANE_MM, Lane};
 use crate::lanes::{self, Lanes};
+use crate::medium::paste::blocks::Bands;
 use crate::medium::paste::exchange::LaneStep;
 use crate::medium::paste::make::Make;
 use crate::medium::paste::noise::{along, smooth, stream, toward};
@@ -107,7 +108,7 @@ impl PasteTool {
         let idle = make.idle_ends && eighth(alpha) > 0.7;
         // A lane that is squeezed between its neighbours gives back no more than over half of its own width: it would draw a wire.
         let per = if idle { 0.0 } else { 1.0 / area.max(NARROWEST * slip * LANE_MM as f32).max(1e-7) };
-        let (unit_own, unit_found) = (column.own.unit(), column.found.unit());
+        let (unit_own, unit_found) = (self.unit_own(column), column.found.unit());
         let of_own =
             if left > 0.0 { share * own / (share * own + (1.0 - share) * found).max(1e-20) } else { 0.0 };
         let on = if idle { 0.0 } else { 1.0 };
@@ -141,6 +142,12 @@ impl PasteTool {
             left_top: part * column.bow_top.volume,
             left_body: part * column.bow_body.volume,
         }
+    }
+
+    /// K and S of a unit of a column's own paint as it leaves.
+    pub(super) fn unit_own(&self, column: &Column) -> Bands {
+        let unit = column.own.unit();
+        self.leaves.as_ref().map_or(unit, |leaves| leaves.unit(&unit))
     }
 
     /// How its hairs stand; they remember it.

@@ -1,15 +1,12 @@
 //! Loading a brush: how much its hairs take up, and how the paints lie across it.
 
 use super::brush::{Brush, LANE_MM, PAINTS};
-use crate::chain::Settings;
-use crate::lanes::LANES;
-use crate::medium::paste::blocks::Bands;
+use crate::chain::{Quality, Settings};
 use crate::medium::paste::noise::{self, stream};
 use crate::medium::paste::parameters::Order;
 use crate::medium::paste::stuff::Stuff;
 use crate::medium::paste::{hair, make};
 use crate::num;
-use crate::paint::BANDS;
 
 /// What the outside of the hairs over a mm of width holds when it is as full as it stays while fed, µm·mm² (the paste study's).
 pub const OUTSIDE: f32 = 600.0;
@@ -17,8 +14,6 @@ pub const OUTSIDE: f32 = 600.0;
 const LEANS: f32 = 1.5;
 /// Three paints side by side meet here, as a share of half the width.
 const THIRD: f64 = 1.0 / 3.0;
-/// A recipe that strays by 1 % absorbs about so many times that less.
-const STRAYS: f32 = 4.0;
 /// What a mm of a blade can carry, mm³ (the paste study's).
 const BLADE_HOLDS: f64 = 14.0;
 /// How much more than that a freshly loaded brush has outside.
@@ -48,7 +43,8 @@ pub fn fill_in_place(brush: &mut Brush, tool: &Settings<'_>) {
     // mm³ are thousands of µm·mm².
     let volume = 1e3 * (1e3 * tool.number("load.ml")).min(holds) as f32;
     let full = FED_FROM * 1e3 * holds as f32 / brush.bellies.len() as f32;
-    let medium = tool.number("load.medium");
+    // What a response drives is added as the paint leaves.
+    let medium = if tool.is_driven(Quality::Medium) { 0.0 } else { tool.number("load.medium") };
     let order: Order = tool.chosen("load.order");
     let paints = ["load.paint", "load.beside", "load.third"].map(|id| make::mixture(&tool.paint(id), medium));
     let uneven = tool.number("load.uneven") as f32;
@@ -82,7 +78,10 @@ pub fn fill_in_place(brush: &mut Brush, tool: &Settings<'_>) {
             strays(stream::STRAY_VALUE, "load.stray_value"),
             strays(stream::STRAY_WARMTH, "load.stray_warmth"),
         );
-        let paint = |which: usize| strayed(&paints[which], value, warmth);
+        let paint = |which: usize| {
+            let tint = make::tint(value, warmth);
+            std::array::from_fn(|b| paints[which][b] * tint[b])
+        };
         belly.paints[here].add(&Stuff::of(mine * (1.0 - runs), &paint(here)));
         belly.paints[other].add(&Stuff::of(mine * runs, &paint(other)));
     }
@@ -98,22 +97,6 @@ pub fn fill_in_place(brush: &mut Brush, tool: &Settings<'_>) {
             column.own.add(&paint.take(share));
         }
     }
-}
-
-/// A paint as its recipe strays: by shares, lighter (it absorbs less) and warmer (it absorbs less of long waves than of short ones).
-fn strayed(paint: &Bands, value: f32, warmth: f32) -> Bands {
-    if value == 0.0 && warmth == 0.0 {
-        return *paint;
-    }
-    let mut out = *paint;
-    for b in 0..BANDS {
-        // −1 in the band of the shortest waves, 1 in that of the longest.
-        let long = 2.0 * b as f32 / (BANDS - 1) as f32 - 1.0;
-        let mut of_four = out[b / LANES].to_array();
-        of_four[b % LANES] *= num::exp(-STRAYS * (value + warmth * long));
-        out[b / LANES] = of_four.into();
-    }
-    out
 }
 
 /// What a brush has to give of its own, µm·mm².

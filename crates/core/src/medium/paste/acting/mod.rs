@@ -26,7 +26,7 @@ use crate::tip::TurnedBy;
 
 use super::exchange::Done;
 use super::hair::{self, Stiffness};
-use super::make::{Make, Maker, Mixing};
+use super::make::{Leaves, Make, Maker, Mixing};
 use super::profile::Profile;
 use blade::Blade;
 use brush::{Brush, Shape};
@@ -59,6 +59,7 @@ pub struct PasteTool {
     maker: Maker,
     mixing: Mixing,
     make: Make,
+    leaves: Option<Leaves>,
     brush: Brush,
     profile: Profile,
     /// How the hairs bend, by steps of tilt.
@@ -139,6 +140,7 @@ impl PasteTool {
             maker,
             mixing,
             make: maker.make(mixing),
+            leaves: maker.leaves(mixing),
             full,
             brush,
             profile: Profile::new(seed, sheet.pixel_mm() as f32),
@@ -236,6 +238,7 @@ impl Acting for PasteTool {
         let mixing = Mixing::of(&at.qualities);
         if mixing != self.mixing {
             (self.mixing, self.make) = (mixing, self.maker.make(mixing));
+            self.leaves = self.maker.leaves(mixing);
         }
         Next { spacing_mm: self.step_mm, along_mm: self.step_mm }
     }

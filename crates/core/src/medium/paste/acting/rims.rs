@@ -1,6 +1,7 @@
 //! Paint that is squeezed out on both sides of the way: what the outermost hairs give up, laid in a strip beside them.
 
 use super::pose::corner;
+use super::settling::own_leaves;
 use super::stepping::Front;
 use super::{PasteTool, Step, sweep};
 use crate::medium::paste::blocks::{STROKE, TOP_UM, blocks_of_in_place};
@@ -81,7 +82,7 @@ impl PasteTool {
                 let squeezed = [
                     column.bow_top.take(share),
                     column.bow_body.take(of_body),
-                    column.own.take_volume(again * of_own),
+                    own_leaves(&mut column.own, again * of_own, self.leaves.as_ref(), &mut self.brought),
                     column.found.take_volume(again * (1.0 - of_own)),
                 ];
                 squeezed.iter().for_each(|s| self.brush.rims[side].add(s));

@@ -1,7 +1,9 @@
 //! What hairs hold after a step: what they gave is gone, what they took goes where it goes, and they are fed.
 
 use super::PasteTool;
+use crate::medium::Amount;
 use crate::medium::paste::exchange::{LaneStep, Tally};
+use crate::medium::paste::make::Leaves;
 use crate::medium::paste::noise::{self, stream, toward};
 use crate::medium::paste::stuff::Stuff;
 use crate::num;
@@ -10,7 +12,7 @@ impl PasteTool {
     /// What a lane's hairs gave in a step is gone. All lanes' before any takes: two of them may be one column's.
     pub(super) fn give_up(&mut self, k: usize, of_own: f32, tally: &Tally) {
         let column = &mut self.brush.columns[self.brush.lanes[k].column];
-        column.own.take_volume(tally.gave * of_own);
+        own_leaves(&mut column.own, tally.gave * of_own, self.leaves.as_ref(), &mut self.brought);
         column.found.take_volume(tally.gave * (1.0 - of_own));
         column.bow_top.take_volume(tally.gave_top);
         column.bow_body.take_volume(tally.gave_body);
@@ -117,6 +119,19 @@ impl PasteTool {
             }
         }
     }
+}
+
+/// Takes so much of what leaves out of a hair's own paint; gives it as it leaves.
+pub(super) fn own_leaves(
+    own: &mut Stuff,
+    volume: f32,
+    leaves: Option<&Leaves>,
+    brought: &mut Amount,
+) -> Stuff {
+    let Some(leaves) = leaves else { return own.take_volume(volume) };
+    let (out, more) = leaves.leave(&own.take_volume(volume * leaves.paint));
+    *brought += more;
+    out
 }
 
 /// Lets a share of their difference run from the fuller to the other.

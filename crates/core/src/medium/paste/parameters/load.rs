@@ -2,7 +2,7 @@
 
 use super::brings_nothing;
 use crate::chain::choice::choices;
-use crate::chain::{Action, Parameter, Settings, Station};
+use crate::chain::{Action, Parameter, Quality, Settings, Station};
 
 choices! {
     /// How paints lie in a brush.
@@ -104,8 +104,9 @@ pub const OWN: &[Parameter] = &[
         "Medium in it",
         "",
         [0.0, 0.8, 0.01, 0.0],
-        "Share of oil or medium in the paint: thinner in body, more transparent.",
+        "Share of oil or medium in the paint: thinner in body, more transparent. Where a response drives it, it is added as the paint leaves.",
     )
+    .driven_as(Quality::Medium)
     .idle(brings_nothing),
     Parameter::number(
         "load.uneven",
@@ -125,6 +126,26 @@ pub const OWN: &[Parameter] = &[
         "How far streaks of the second paint run into the first.",
     )
     .idle(|s| brings_nothing(s).or_else(|| alone(s))),
+    Parameter::number(
+        "load.value",
+        Station::Load,
+        "Lighter",
+        "%",
+        [-30.0, 30.0, 0.5, 0.0],
+        "How much lighter or darker what leaves the brush is than what it was loaded with. A response to chance lets it differ from stroke to stroke, or along the way.",
+    )
+    .driven_as(Quality::Value)
+    .idle(brings_nothing),
+    Parameter::number(
+        "load.warmth",
+        Station::Load,
+        "Warmer",
+        "%",
+        [-30.0, 30.0, 0.5, 0.0],
+        "How much warmer or cooler what leaves the brush is than what it was loaded with.",
+    )
+    .driven_as(Quality::Warmth)
+    .idle(brings_nothing),
     Parameter::number(
         "load.stray_value",
         Station::Load,
