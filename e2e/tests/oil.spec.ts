@@ -90,6 +90,17 @@ test("a knife bends nothing, a brush is dipped and washed, and paint dries and i
   await expect(page.getByRole("alert")).toContainText("5 to 90");
   await expect(bench.status).toContainText("as kept in v1");
 
+  // Strips lie on the strokes of another tool.
+  await page.getByRole("combobox", { name: "Strips lie on" }).click();
+  await page.getByRole("option", { name: "strokes of" }).click();
+  await page.getByRole("combobox", { name: "Tool that laid them" }).click();
+  await page.getByRole("option", { name: /^Knife, broad/ }).click();
+  await bench.settled();
+  await expect.poll(() => bench.shown(draft)).not.toEqual(marked);
+  await bench.station("Mix").click();
+  const found = page.getByTestId("balance").getByText("of it found").locator("xpath=following-sibling::dd[1]");
+  await expect.poll(async () => Number.parseFloat(await found.innerText())).toBeGreaterThan(0.05);
+
   // The brush runs out, is dipped, and gives what it found only while that is wet.
   await page.getByRole("button", { name: "Open", exact: true }).click();
   const held = page.getByTestId("held");
@@ -97,6 +108,10 @@ test("a knife bends nothing, a brush is dipped and washed, and paint dries and i
   await expect.poll(share).toBeGreaterThan(70);
   const full = await share();
   const pen = await Pen.of(page);
+  // The tip's outline goes with the pen.
+  await pen.hover({ ...(await bench.onPad(0.4, 0.6)), force: 0 });
+  await pen.hover({ ...(await bench.onPad(0.45, 0.6)), force: 0 });
+  await expect(page.getByTestId("pad").getByTestId("footprint").locator("polygon").first()).toBeVisible();
   const pull = async (y: number) => {
     const places = Array.from({ length: 24 }, (_, i) => bench.onPad(0.1 + (0.7 * i) / 23, y));
     await pen.stroke((await Promise.all(places)).map((p) => ({ ...p, force: 0.5 })));
@@ -116,6 +131,16 @@ test("a knife bends nothing, a brush is dipped and washed, and paint dries and i
   await expect.poll(() => bench.shown(bench.pad)).not.toEqual(given);
   await act("All wet again").click();
   await expect.poll(() => bench.shown(bench.pad)).toEqual(given);
+  // Oil is still open after an hour, and dry after a week.
+  const wait = async (time: string) => {
+    await page.getByRole("combobox", { name: "Wait" }).click();
+    await page.getByRole("option", { name: time }).click();
+  };
+  await wait("an hour");
+  await bench.settled();
+  expect(await bench.shown(bench.pad)).toEqual(given);
+  await wait("a week");
+  await expect.poll(() => bench.shown(bench.pad)).not.toEqual(given);
   await page.getByTestId("pad").getByRole("button", { name: "Close", exact: true }).click();
 
   // Another medium says first what is lost.

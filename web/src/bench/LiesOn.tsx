@@ -17,8 +17,8 @@ export function LiesOn() {
   const first = unders[0];
   if (!document || !first) return null;
   return (
-    <span className="ml-4 flex min-w-0 items-center gap-1 text-muted">
-      lies on
+    <span className="ml-4 flex min-w-0 shrink items-center gap-1 whitespace-nowrap text-muted">
+      <span>lies on</span>
       <Choice
         label="Strips lie on"
         className={QUIET}
@@ -60,12 +60,12 @@ function StrokesOf() {
   if (!of) return null;
   return (
     <>
-      <Choice label="Tool that laid them" className={`${QUIET} max-w-44 truncate`} value={of.id} options={all.map((t) => [t.id, t.name])} onChange={(id) => choose([id, gesture])} />
+      <Choice label="Tool that laid them" className={`${QUIET} min-w-0 max-w-32`} value={of.id} options={all.map((t) => [t.id, t.name])} onChange={(id) => choose([id, gesture])} />
       <Choice
         label="Gesture they follow"
-        className={`${QUIET} max-w-40 truncate`}
+        className={`${QUIET} min-w-0 max-w-32`}
         value={along?.id ?? OWN}
-        options={[[OWN, "along the same gesture"], ...(gestures.data ?? []).map((g): [string, string] => [g.id, `along ${g.name}`])]}
+        options={[[OWN, "same gesture"], ...(gestures.data ?? []).map((g): [string, string] => [g.id, g.name])]}
         onChange={(id) => choose([of.id, id])}
       />
     </>

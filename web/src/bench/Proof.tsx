@@ -108,7 +108,7 @@ function RunTime() {
   const ms = useProof((s) => s.lastRunMs);
   if (ms === null) return null;
   return (
-    <span className="num ml-auto pr-1 text-muted" title="From the last change to the whole draft column" data-testid="run-time">
+    <span className="num ml-auto whitespace-nowrap pr-1 text-muted" title="From the last change to the whole draft column" data-testid="run-time">
       {ms.toFixed(0)} ms
     </span>
   );

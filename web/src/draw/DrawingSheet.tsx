@@ -1,5 +1,6 @@
-/** The canvas that is drawn on. */
+/** The canvas that is drawn on, with the tip's outline at the pen. */
 
+import { Footprint } from "./Footprint";
 import type { useDrawing } from "./useDrawing";
 
 interface DrawingSheetProps {
@@ -12,15 +13,18 @@ interface DrawingSheetProps {
 
 export function DrawingSheet({ drawing, label, width, height }: DrawingSheetProps) {
   return (
-    <canvas
-      ref={drawing.canvas}
-      tabIndex={0}
-      role="img"
-      aria-busy={drawing.busy}
-      aria-label={`${label}. Arrow up and down change the stand-in force.`}
-      className="block shrink-0 cursor-crosshair touch-none bg-[#f3f1ec]"
-      style={{ width, height }}
-      {...drawing.handlers}
-    />
+    <div className="relative shrink-0 overflow-hidden" style={{ width, height }}>
+      <canvas
+        ref={drawing.canvas}
+        tabIndex={0}
+        role="img"
+        aria-busy={drawing.busy}
+        aria-label={`${label}. Arrow up and down change the stand-in force.`}
+        className="block cursor-crosshair touch-none bg-[#f3f1ec]"
+        style={{ width, height }}
+        {...drawing.handlers}
+      />
+      {drawing.document && <Footprint sheet={drawing.canvas} document={drawing.document} hand={drawing.hand} mmPerPx={drawing.mmPerPx} />}
+    </div>
   );
 }

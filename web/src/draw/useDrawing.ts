@@ -248,7 +248,7 @@ export function useDrawing(options: DrawingOptions) {
     doBetween(what);
   };
 
-  return { canvas, busy: busy || laying > 0, handlers, play, does };
+  return { canvas, document, hand, mmPerPx: perPx, busy: busy || laying > 0, handlers, play, does };
 }
 
 /** A hand that rests longer than this has waited no longer, s: by then a wash is dry. */

@@ -5,7 +5,7 @@ import type { Gesture } from "../api/client";
 import { Shares } from "./shares";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
-import type { Section, View } from "../generated/core";
+import type { Section, Signals, TipShape, View } from "../generated/core";
 import type { Advice, Column, EngineApi, Explained, ProofJob, SheetJob, Strip } from "./types";
 
 /** More would stand idle: one gesture is worked on by one worker. */
@@ -17,7 +17,10 @@ const workers: Remote<EngineApi>[] = Array.from({ length: Math.max(1, Math.min(n
 const shares = new Shares(workers.length);
 
 /** The worker of the free row, and of every question that is not about a gesture. */
-export const engine = workers[0] as Remote<Omit<EngineApi, "runProof" | "trace" | "traceCsv" | "exercised" | "explain" | "nearest" | "section" | "lookProof">>;
+export const engine = workers[0] as Remote<Omit<EngineApi, "runProof" | "trace" | "traceCsv" | "exercised" | "explain" | "nearest" | "section" | "lookProof" | "tipShape">>;
+
+/** The tip's shape under a pen that gives `signals`; null where the medium tells none. Not asked of the worker that draws, where there is another. */
+export const tipShape = (tool: ToolDocument, hand: Hand, signals: Signals): Promise<TipShape | null> => (workers.at(-1) as Remote<EngineApi>).tipShape(tool, hand, signals);
 
 const workerOf = (id: string) => workers[shares.of(id)] as Remote<EngineApi>;
 

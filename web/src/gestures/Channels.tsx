@@ -3,7 +3,7 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useBench } from "../session/store";
-import { leaning } from "../draw/pen";
+import { leaning } from "../model/tilt";
 import { PACKED } from "../engine/types";
 import { forceOf } from "../model/hand";
 import { useSize } from "../plot/useSize";

@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from "react";
 import { useBench } from "../session/store";
 import { useAnswer } from "../session/useEngine";
-import { leaning } from "../draw/pen";
+import { leaning } from "../model/tilt";
 import type { Report } from "../draw/useDrawing";
 import { engine } from "../engine/client";
 import { forceOf } from "../model/hand";

@@ -1,25 +1,29 @@
-/** Mix: where what the selected stroke moved came from and went: nothing appears or vanishes. */
+/** Mix: where what the selected stroke moved came from and went, with what it looks like: nothing appears or vanishes. */
 
 import type { Balance as Amounts } from "../generated/core";
 import { useBench } from "../session/store";
 import { useTrace } from "../session/useEngine";
 
-/** What a medium calls the places where its stuff can be. */
+/** What a medium calls the places where its stuff can be, in the order in which they are shown. */
 export type Places = Partial<Record<keyof Amounts, string>>;
 
 export function Balance({ of, places, digits }: { of: string; places: Places; digits: number }) {
   const gesture = useBench((s) => s.gesture);
   const trace = useTrace("draft", gesture);
   if (!trace) return null;
-  const rows = (Object.keys(places) as (keyof Amounts)[]).map((key): [string, number] => [places[key] ?? key, trace.balance[key].mm3]);
+  const rows: Places = { ...places, sheet: "On the sheet now" };
   return (
-    <dl aria-label={`${of} of this stroke`} className="grid grid-cols-[1fr_auto] border-t border-hair py-1" data-testid="balance">
-      {[...rows, ["On the sheet now", trace.sheet.mm3] as const].map(([label, mm3]) => (
-        <div key={label} className="contents">
-          <dt>{label}</dt>
-          <dd className="num text-right">{mm3.toFixed(digits)} mm³</dd>
-        </div>
-      ))}
+    <dl aria-label={`${of} of this stroke`} className="grid grid-cols-[auto_1fr_auto] gap-x-2 border-t border-hair py-1" data-testid="balance">
+      {(Object.keys(rows) as (keyof Amounts)[]).map((key) => {
+        const { mm3, rgb } = trace.balance[key];
+        return (
+          <div key={key} className="contents">
+            <span aria-hidden className="mt-1 size-3 rounded-sm border border-hair" style={rgb ? { background: `rgb(${rgb.join(" ")})` } : undefined} />
+            <dt>{rows[key]}</dt>
+            <dd className="num text-right">{mm3.toFixed(digits)} mm³</dd>
+          </div>
+        );
+      })}
     </dl>
   );
 }

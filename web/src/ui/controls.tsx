@@ -110,7 +110,9 @@ const ChoiceBody = memo(function ChoiceBody(props: Omit<ChoiceProps<string>, "on
         aria-label={props.label}
         className={`inline-flex min-h-7 items-center gap-2 rounded border border-line bg-raised px-2 text-left ${props.className ?? ""}`}
       >
-        <RadixSelect.Value>{label}</RadixSelect.Value>
+        <span className="truncate">
+          <RadixSelect.Value placeholder={props.asks}>{label}</RadixSelect.Value>
+        </span>
         <span aria-hidden className="ml-auto text-muted">
           ⌄
         </span>

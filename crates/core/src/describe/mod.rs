@@ -149,6 +149,34 @@ fn medium(medium: &dyn Medium) -> MediumDeclared {
     }
 }
 
+/// An amount for a screen: how much it is, and what it looks like where it lies thick.
+#[derive(Debug, Serialize)]
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+#[cfg_attr(feature = "types", ts(rename = "Amount"))]
+pub struct AmountShown {
+    pub mm3: f64,
+    pub rgb: Option<[u8; 3]>,
+}
+
+impl From<Amount> for AmountShown {
+    fn from(amount: Amount) -> Self {
+        Self { mm3: amount.mm3, rgb: amount.masstone() }
+    }
+}
+
+/// A balance for a screen, and all of the tool's medium on the sheet after it.
+#[derive(Debug, Serialize)]
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+#[cfg_attr(feature = "types", ts(rename = "Balance"))]
+pub struct BalanceShown {
+    pub brought: AmountShown,
+    pub held_before: AmountShown,
+    pub held: AmountShown,
+    pub found: AmountShown,
+    pub gone: AmountShown,
+    pub sheet: AmountShown,
+}
+
 /// A trace for a screen: no more dabs than it can show.
 #[derive(Debug, Serialize)]
 #[cfg_attr(feature = "types", derive(ts_rs::TS))]
@@ -156,9 +184,7 @@ fn medium(medium: &dyn Medium) -> MediumDeclared {
 pub struct TraceShown<'a> {
     pub length_mm: f64,
     pub dabs: Vec<&'a DabTrace>,
-    pub balance: Balance,
-    /// All of the tool's medium on the sheet after it.
-    pub sheet: Amount,
+    pub balance: BalanceShown,
     /// Why the stroke was not laid to its end; nothing where it was.
     pub cut: Option<&'a str>,
 }
@@ -166,6 +192,15 @@ pub struct TraceShown<'a> {
 impl<'a> TraceShown<'a> {
     /// At most `most` dabs of a trace and its last; `sheet`: what is on the sheet after it.
     pub fn of(trace: &'a Trace, most: usize, sheet: Amount) -> Self {
+        let Balance { brought, held_before, held, found, gone } = trace.balance;
+        let balance = BalanceShown {
+            brought: brought.into(),
+            held_before: held_before.into(),
+            held: held.into(),
+            found: found.into(),
+            gone: gone.into(),
+            sheet: sheet.into(),
+        };
         let step = trace.dabs.len().div_ceil(most.max(1)).max(1);
         let mut dabs: Vec<_> = trace.dabs.iter().step_by(step).collect();
         if let Some(last) = trace.dabs.last()
@@ -174,7 +209,7 @@ impl<'a> TraceShown<'a> {
             dabs.push(last);
         }
         let cut = trace.cut.as_deref();
-        Self { length_mm: trace.length_mm(), dabs, balance: trace.balance, sheet, cut }
+        Self { length_mm: trace.length_mm(), dabs, balance, cut }
     }
 }
 

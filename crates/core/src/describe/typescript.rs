@@ -4,8 +4,8 @@ use ts_rs::{Config, TS};
 
 use super::figures::GroundFigures;
 use super::{
-    ActionDeclared, Declarations, Explained, MediumDeclared, PigmentDeclared, Samples, SurfaceDeclared,
-    TintDeclared, TraceShown,
+    ActionDeclared, AmountShown, BalanceShown, Declarations, Explained, MediumDeclared, PigmentDeclared,
+    Samples, SurfaceDeclared, TintDeclared, TraceShown,
 };
 use crate::chain::signal::SignalInfo;
 use crate::chain::{Action, Kind, Parameter, Quality, Signal, Signals, Station, Value};
@@ -16,7 +16,7 @@ use crate::hand::observed::{Observed, Warning};
 use crate::hand::propose::Proposal;
 use crate::hand::way::Way;
 use crate::hand::{Calibration, DeviceProfile, Hand, profile};
-use crate::medium::{Amount, Balance, Care, Column, Held, Nature, Reading, TipShape, Under};
+use crate::medium::{Care, Column, Held, Nature, Reading, TipShape, Under};
 use crate::paint::swatch::Swatches;
 use crate::relief::view::{Section, Seen, View};
 use crate::stroke::DabTrace;
@@ -70,8 +70,8 @@ pub fn module() -> String {
         Texture,
         Column,
         Reading,
-        Amount,
-        Balance,
+        AmountShown,
+        BalanceShown,
         Under,
         Nature,
         DabTrace,

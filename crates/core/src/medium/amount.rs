@@ -4,10 +4,10 @@ use std::ops::{Add, AddAssign, Mul, Sub};
 
 use serde::Serialize;
 
-use crate::paint::BANDS;
+use crate::paint::colour::Display;
+use crate::paint::{BANDS, film};
 
 /// A volume with its colour.
-#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize)]
 pub struct Amount {
     /// mm³.
@@ -21,6 +21,17 @@ impl Amount {
     /// Every number of it, the volume first.
     pub fn all(&self) -> impl Iterator<Item = f64> {
         std::iter::once(self.mm3).chain(self.k).chain(self.s)
+    }
+
+    /// What it looks like where it lies so thick that nothing shines through, sRGB; nothing of next to nothing.
+    pub fn masstone(&self) -> Option<[u8; 3]> {
+        let per = |total: f64| (total / self.mm3).max(0.0);
+        let thick = || {
+            std::array::from_fn(|b| {
+                film::reflectance(per(self.k[b]), per(self.s[b]), f64::INFINITY, 0.5) as f32
+            })
+        };
+        (self.mm3 > 1e-6).then(|| Display::shared().srgb8(&thick()))
     }
 
     fn with(self, other: Self, join: impl Fn(f64, f64) -> f64) -> Self {
@@ -60,7 +71,6 @@ impl Mul<f64> for Amount {
 }
 
 /// Where the material of a gesture came from and went. What the sheet gained is `brought + held_before − held − gone`.
-#[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize)]
 pub struct Balance {
     /// Came out of the tool's own store: a stick, a loaded brush.
@@ -68,6 +78,8 @@ pub struct Balance {
     /// Was in the tool before, from strokes before this gesture, and is in it now.
     pub held_before: Amount,
     pub held: Amount,
+    /// What of that the tool found on the sheet.
+    pub found: Amount,
     /// Left the sheet for good: crumbs, what was blown away.
     pub gone: Amount,
 }

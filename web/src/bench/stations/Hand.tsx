@@ -6,7 +6,7 @@ import { addGesture, changeGesture, changeOf, gestureFile, type Gesture } from "
 import { Button } from "../../ui/controls";
 import { FileButton } from "../../ui/FileButton";
 import { useBenchContext } from "../../session/context";
-import { leaning } from "../../draw/pen";
+import { leaning } from "../../model/tilt";
 import { StandInSliders } from "../../draw/StandIns";
 import { forceOf, STRAIGHT } from "../../model/hand";
 import { say, useBench } from "../../session/store";

@@ -1,7 +1,7 @@
 /** The curve of a response over the painter's own input: what the proof gestures give it, and where the pen is now. */
 
 import { useMemo } from "react";
-import { leaning } from "../../draw/pen";
+import { leaning } from "../../model/tilt";
 import { short, type Response } from "../../model/tool";
 import { CurveEditor } from "../../plot/CurveEditor";
 import { useBenchContext } from "../../session/context";

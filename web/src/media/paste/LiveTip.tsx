@@ -1,10 +1,11 @@
 /** Tip: the brush or blade as it bends under the pen, from the side and from below; while the pen is idle the selected gesture plays. */
 
 import { useEffect, useRef, useState } from "react";
-import { engine, quiet } from "../../engine/client";
-import type { Dab, Signals } from "../../engine/types";
+import { signalsOf } from "../../session/signals";
+import { quiet, tipShape } from "../../engine/client";
+import type { Dab } from "../../engine/types";
 import type { Held, TipShape } from "../../generated/core";
-import { useBench, useDocument, type Live } from "../../session/store";
+import { useBench, useDocument } from "../../session/store";
 import { useTrace } from "../../session/useEngine";
 
 const SIDE_PX = { width: 168, height: 150 };
@@ -15,20 +16,6 @@ const EVERY_MS = 90;
 const REST_S = 0.8;
 
 const reduced = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
-
-/** Signals of a pen that is over a sheet. */
-function ofPen(live: Live, at: Signals): Signals {
-  const [x, y] = [Math.tan((live.tiltX * Math.PI) / 180), Math.tan((live.tiltY * Math.PI) / 180)];
-  const degrees = (v: number) => (v * 180) / Math.PI;
-  return {
-    ...at,
-    raw_pressure: live.pressure,
-    tilt_deg: degrees(Math.atan(Math.hypot(x, y))),
-    lean_deg: (degrees(Math.atan2(y, x)) + 360) % 360,
-    barrel_deg: (live.twist + 360) % 360,
-    speed_mm_s: live.speed,
-  };
-}
 
 /** The dab that a gesture is at after so long. */
 function dabAt(dabs: Dab[], seconds: number): Dab | undefined {
@@ -69,10 +56,10 @@ function useShape() {
       const seconds = ((performance.now() - started.current) / 1000) % (whole + REST_S);
       const nearest = dabs.reduce((a, b) => (Math.abs(b.at_mm - cursor) < Math.abs(a.at_mm - cursor) ? b : a));
       const dab = reduced() ? nearest : (dabAt(dabs, seconds) ?? nearest);
-      const signals = live ? ofPen(live, dab.signals) : dab.signals;
+      const signals = live ? signalsOf(live, dab.signals) : dab.signals;
       await quiet();
       // A document on the way between two states may be refused; the shape before stays.
-      const next = await engine.tipShape(document, hand, signals).catch(() => null);
+      const next = await tipShape(document, hand, signals).catch(() => null);
       if (stopped) return;
       if (next) setShape(next);
       if (live || !reduced()) timer = setTimeout(() => void ask(), EVERY_MS);

@@ -31,7 +31,7 @@ export function Moved() {
           Push at a light touch, lay at a firm one
         </Button>
       )}
-      <Balance of="Paint" digits={2} places={{ brought: "Loaded", held_before: "In the tip before", held: "In the tip now", gone: "Washed out" }} />
+      <Balance of="Paint" digits={2} places={{ brought: "Loaded", held_before: "In the tip before", held: "In the tip now", found: "of it found", gone: "Washed out" }} />
     </div>
   );
 }

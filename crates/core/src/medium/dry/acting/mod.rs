@@ -197,6 +197,12 @@ impl Acting for DryTool {
         let [held, crumbs] = self.rub.as_ref().map_or([Amount::default(); 2], Rub::amounts);
         // What found no hollow to fall into is gone.
         let gone = crumbs + self.of_stick(self.shed());
-        Balance { brought: self.of_stick(self.from_stick), held_before: self.held_before, held, gone }
+        Balance {
+            brought: self.of_stick(self.from_stick),
+            held_before: self.held_before,
+            held,
+            found: held,
+            gone,
+        }
     }
 }

@@ -211,6 +211,13 @@ impl Brush {
         out
     }
 
+    /// What of that it found on the sheet: what it ploughs of its own is the sheet's again.
+    pub fn found(&self) -> crate::medium::Amount {
+        let of_columns = self.columns.iter().flat_map(|c| [&c.found, &c.bow_top, &c.bow_body]);
+        let of_bellies = self.bellies.iter().map(|b| &b.found);
+        of_columns.chain(of_bellies).chain(&self.rims).fold(Default::default(), |sum, s| sum + s.amount())
+    }
+
     /// Lifted off: what was ploughed stays in it, what it felt is forgotten.
     pub fn lift(&mut self) {
         for c in &mut self.columns {

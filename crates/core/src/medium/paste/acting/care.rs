@@ -6,13 +6,9 @@ use super::Kept;
 use super::brush::{Brush, Shape};
 use super::loading;
 use crate::chain::{Action, Settings};
-use crate::lanes::LANES;
 use crate::medium::paste::parameters::Wash;
 use crate::medium::paste::stuff::Stuff;
 use crate::medium::{Amount, Care, Carried, Held};
-use crate::paint::BANDS;
-use crate::paint::colour::Display;
-use crate::paint::film;
 
 /// Parts across the tip that are told apart.
 const PARTS: usize = 24;
@@ -155,20 +151,11 @@ pub fn held(tool: &Settings<'_>, carried: Option<&Carried>) -> Vec<Held> {
             .collect()
     };
     let most = parts(&fresh).iter().map(|s| s.volume).fold(1.0, f32::max);
-    let display = Display::shared();
     parts(brush)
         .into_iter()
-        .map(|stuff| {
-            let unit = stuff.unit();
-            let band = |i: usize| 1e3 * f64::from(unit[i / LANES].to_array()[i % LANES]);
-            let thick: [f32; BANDS] = std::array::from_fn(|b| {
-                film::reflectance(band(b), band(BANDS + b), f64::INFINITY, 0.5) as f32
-            });
-            let empty = stuff.volume < 1e-6;
-            Held {
-                full: f64::from(stuff.volume / most),
-                rgb: if empty { [0; 3] } else { display.srgb8(&thick) },
-            }
+        .map(|stuff| Held {
+            full: f64::from(stuff.volume / most),
+            rgb: stuff.amount().masstone().unwrap_or_default(),
         })
         .collect()
 }

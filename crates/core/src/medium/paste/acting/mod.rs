@@ -293,6 +293,7 @@ impl Acting for PasteTool {
             brought: self.brought,
             held_before: self.held_before,
             held: self.brush.holds(),
+            found: self.brush.found(),
             gone: self.gone,
         }
     }
