@@ -278,6 +278,9 @@ fn a_lifting_brush_takes_paint_off_and_keeps_it() {
     let taken = before - on_sheet(&s).mm3;
     assert!(taken > 0.1 * before, "took {taken} of {before} mm³");
     assert!((balance.held.mm3 / taken - 1.0).abs() < 1e-3, "holds {} of {taken}", balance.held.mm3);
+    assert!(off(balance.found, balance.held) < 1e-9, "all that it holds it found: {balance:?}");
+    let (loaded, _) = run(&wet, &pulled(125.0, [3.0, 3.0], [41.0, 3.0], 0.8, 0.5), &mut s, None);
+    assert!(loaded.found.mm3 < 0.02 * loaded.held.mm3, "a fresh brush holds its own: {loaded:?}");
 }
 
 #[test]
