@@ -103,6 +103,16 @@ impl<'a> Eye<'a> {
         over(encoded(under), f64::from(look.film), &look.film_colour).map(|v| libm::round(v * 255.0) as u8)
     }
 
+    /// Linear light of a look, sRGB 0..1: not through 8 bits, where it is to be lit.
+    #[inline]
+    pub fn linear(&self, look: &Look) -> [f32; 3] {
+        if look.film > 0.0 || !look.laid {
+            let decode = colour::decoded();
+            return self.colour(look).map(|v| decode[usize::from(v)]);
+        }
+        self.display.linear(&look.reflectance)
+    }
+
     /// Light (Y) of a look, of a perfect white.
     pub fn light(&self, look: &Look) -> f64 {
         if look.film > 0.0 {

@@ -52,15 +52,25 @@ pub fn decoded() -> &'static [f32; 256] {
     TABLE.get_or_init(|| std::array::from_fn(|v| decode(v as f64 / 255.0) as f32))
 }
 
-/// Steps of linear light that [`encoded8`] tells apart.
+/// Steps of linear light that [`Levels`] tells apart.
 const STEPS: usize = 4096;
 
-/// The level of sRGB that is nearest to a linear value, 0..1, in steps of 1/4095.
-pub fn encoded8(linear: f32) -> u8 {
-    static TABLE: OnceLock<[u8; STEPS]> = OnceLock::new();
-    let level = |i: usize| libm::round(255.0 * encode(i as f64 / (STEPS - 1) as f64)) as u8;
-    let table = TABLE.get_or_init(|| std::array::from_fn(level));
-    table[(linear.clamp(0.0, 1.0) * (STEPS - 1) as f32) as usize]
+/// The levels of sRGB nearest to linear values.
+pub struct Levels([u8; STEPS]);
+
+impl Levels {
+    /// Made once.
+    pub fn shared() -> &'static Levels {
+        static TABLE: OnceLock<Levels> = OnceLock::new();
+        let level = |i: usize| libm::round(255.0 * encode(i as f64 / (STEPS - 1) as f64)) as u8;
+        TABLE.get_or_init(|| Levels(std::array::from_fn(level)))
+    }
+
+    /// That of a linear value, 0..1, in steps of 1/4095.
+    #[inline(always)]
+    pub fn of(&self, linear: f32) -> u8 {
+        self.0[(linear.clamp(0.0, 1.0) * (STEPS - 1) as f32) as usize]
+    }
 }
 
 /// Light (Y) of an sRGB colour, 0..1, of its white (IEC 61966-2-1).
@@ -145,10 +155,16 @@ impl Display {
         })
     }
 
-    /// 8-bit sRGB. A colour outside sRGB is brought in by reducing its chroma towards the grey of the same luminance (in
-    /// linear light), not by clipping channels.
+    /// 8-bit sRGB of [`Display::linear`].
     #[inline(always)]
     pub fn srgb8(&self, reflectance: &Spectrum) -> [u8; 3] {
+        self.linear(reflectance).map(|v| self.encode[(v.sqrt() * DISPLAY_STEPS as f32 + 0.5) as usize])
+    }
+
+    /// Linear light of sRGB, 0..1. A colour outside sRGB is brought in by reducing its chroma towards the grey of the same luminance,
+    /// not by clipping channels.
+    #[inline(always)]
+    pub fn linear(&self, reflectance: &Spectrum) -> [f32; 3] {
         let mut rgb = [0.0_f32; 3];
         for (out, row) in rgb.iter_mut().zip(&self.rgb) {
             for b in 0..BANDS {
@@ -170,7 +186,7 @@ impl Display {
                 *v = y + (*v - y) * keep;
             }
         }
-        rgb.map(|v| self.encode[(v.clamp(0.0, 1.0).sqrt() * DISPLAY_STEPS as f32 + 0.5) as usize])
+        rgb.map(|v| v.clamp(0.0, 1.0))
     }
 }
 

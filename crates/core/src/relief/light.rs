@@ -47,12 +47,15 @@ pub fn rgba(sheet: &Sheet, rect: Rect, lighting: Lighting) -> Vec<u8> {
     let (width, rows) = (wide.right - wide.left, wide.bottom - wide.top);
     let surface = heights(sheet, wide);
     let lamp = Lamp::new(lighting, sheet.pixel_mm());
-    let decode = colour::decoded();
     let eye = Eye::on(sheet);
     let mut looks = [eye.ground(); TILE];
-    let mut out = Vec::with_capacity(4 * (rect.right - rect.left) * (rect.bottom - rect.top));
+    let levels = colour::Levels::shared();
+    let mut out = vec![255; 4 * (rect.right - rect.left) * (rect.bottom - rect.top)];
+    let mut pixels = out.chunks_exact_mut(4);
     for y in rect.top..rect.bottom {
-        let at = |x: usize, y: usize| surface[y.min(rows - 1) * width + x.min(width - 1)];
+        let row = |y: usize| &surface[y.min(rows - 1) * width..][..width];
+        let py = y - wide.top;
+        let [north, here, south] = [row(py.saturating_sub(1)), row(py), row(py + 1)];
         let mut x = rect.left;
         while x < rect.right {
             let end = ((x / TILE + 1) * TILE).min(rect.right);
@@ -62,14 +65,13 @@ pub fn rgba(sheet: &Sheet, rect: Rect, lighting: Lighting) -> Vec<u8> {
                 Some(tile) => eye.look_in_place(tile, (y % TILE) * TILE + x % TILE, looks),
                 None => looks.fill(eye.ground()),
             }
-            for (i, look) in looks.iter().enumerate() {
-                let (px, py) = (x + i - wide.left, y - wide.top);
-                let around =
-                    |dx: isize, dy: isize| at(px.saturating_add_signed(dx), py.saturating_add_signed(dy));
-                let [r, g, b] = eye.colour(look).map(|v| decode[usize::from(v)]);
-                let lit = lamp.on([r, g, b], look, around);
-                out.extend(lit.map(colour::encoded8));
-                out.push(255);
+            for ((i, look), pixel) in looks.iter().enumerate().zip(&mut pixels) {
+                let px = x + i - wide.left;
+                let (west, east) = (px.saturating_sub(1), (px + 1).min(width - 1));
+                let around = [north, here, south].map(|row| [row[west], row[px], row[east]]);
+                for (to, light) in pixel.iter_mut().zip(lamp.on(eye.linear(look), look, around)) {
+                    *to = levels.of(light);
+                }
             }
             x = end;
         }
@@ -102,18 +104,21 @@ impl Lamp {
         Self { lighting, to, half, mirrored, slope: lighting.depth * (1e-3 / (8.0 * pixel_mm)) as f32 }
     }
 
-    /// Linear light of a pixel of a colour, from the heights around it.
-    fn on(&self, rgb: [f32; 3], look: &Look, h: impl Fn(isize, isize) -> f32) -> [f32; 3] {
-        let (w, e, n, s) = (h(-1, 0), h(1, 0), h(0, -1), h(0, 1));
-        let (nw, ne, sw, se) = (h(-1, -1), h(1, -1), h(-1, 1), h(1, 1));
+    /// Linear light of a pixel of a colour, from the heights around it, row by row.
+    fn on(
+        &self,
+        rgb: [f32; 3],
+        look: &Look,
+        [[nw, n, ne], [w, here, e], [sw, s, se]]: [[f32; 3]; 3],
+    ) -> [f32; 3] {
         let dx = self.slope * (ne + 2.0 * e + se - nw - 2.0 * w - sw);
         let dy = self.slope * (sw + 2.0 * s + se - nw - 2.0 * n - ne);
-        let length = (1.0 + dx * dx + dy * dy).sqrt();
-        let normal = [-dx / length, -dy / length, 1.0 / length];
+        let by = 1.0 / (1.0 + dx * dx + dy * dy).sqrt();
+        let normal = [-dx * by, -dy * by, by];
         let dot = |a: [f32; 3], b: [f32; 3]| a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
         let facing = dot(normal, self.to).max(0.0);
         // What lies lower than what is around it sees less of the sky.
-        let lower = 0.125 * (n + s + w + e + nw + ne + sw + se) - h(0, 0);
+        let lower = 0.125 * (n + s + w + e + nw + ne + sw + se) - here;
         let cavity = 1.0 - CAVITY * (self.slope * 8.0 * lower).clamp(-0.5, 1.0);
         let strength = self.lighting.strength;
         let diffuse = ((1.0 - strength) * normal[2] + strength * facing / self.to[2]) * cavity;
@@ -142,7 +147,7 @@ mod tests {
     fn slopes_that_face_the_lamp_are_brighter_and_wet_ones_gleam() {
         let lamp = Lamp::new(Lighting::default(), 0.1);
         // Light comes from the upper left: a slope that rises to the right and down faces it.
-        let slope = |rise: f32| move |dx: isize, dy: isize| rise * (dx + dy) as f32;
+        let slope = |rise: f32| [-1.0, 0.0, 1.0].map(|dy| [-1.0, 0.0, 1.0].map(|dx| rise * (dx + dy)));
         let matt = |rise: f32| lamp.on([0.2; 3], &look(0.0), slope(rise))[0];
         assert!(matt(30.0) > 1.2 * matt(0.0) && matt(-30.0) < 0.8 * matt(0.0));
         // The facets that mirror the lamp stand at half its angle from the zenith: there wet paint is brightest.

@@ -31,6 +31,7 @@ pub fn rgba(heights: &[f32], width: usize, step_mm: f64, depth: f64, light: Ligh
     let lz = libm::sin(elevation).max(1e-3) as f32;
     // Rise per mm of run from µm per pixel, over two pixels.
     let slope = (depth * 1e-3 / (2.0 * step_mm)) as f32;
+    let levels = colour::Levels::shared();
     let mut out = Vec::with_capacity(heights.len() * 4);
     for y in 0..rows {
         let (up, down) = (y.saturating_sub(1) * width, (y + 1).min(rows - 1) * width);
@@ -40,7 +41,7 @@ pub fn rgba(heights: &[f32], width: usize, step_mm: f64, depth: f64, light: Ligh
             let dx = slope * (row[right] - row[left]);
             let dy = slope * (heights[down + x] - heights[up + x]);
             let shade = (lz - dx * lx - dy * ly) / (1.0 + dx * dx + dy * dy).sqrt();
-            let grey = colour::encoded8(LEVEL * shade / lz);
+            let grey = levels.of(LEVEL * shade / lz);
             out.extend([grey, grey, grey, 255]);
         }
     }

@@ -13,6 +13,27 @@ const LEAST_COVER: f32 = 0.02;
 /// Share of light that wet paint's surface throws back inside (tuned by eye; 0.4 to 0.6 for a perfect surface).
 const INNER: f32 = 0.35;
 
+/// A film so deep that what lies under it does not show: `√(K(K+2S))·X`; e^−12 of the light comes through both ways.
+const DEEP: f32 = 6.0;
+
+/// What a film looks like that hides all under it; nothing where it does not.
+#[inline(always)]
+fn hiding(bands: &[f32], cover: f32) -> Option<Spectrum> {
+    if cover < 1.0 {
+        return None;
+    }
+    let mut out = [0.0; BANDS];
+    for b in (0..BANDS).step_by(LANES) {
+        let (k, s) = (four(&bands[b..]), four(&bands[BANDS + b..]));
+        let p = (k * (k + all(2.0) * s)).sqrt();
+        if p.to_array().iter().any(|p| *p < DEEP) {
+            return None;
+        }
+        out[b..b + LANES].copy_from_slice(&(s / (k + s + p)).to_array());
+    }
+    Some(out)
+}
+
 /// A film over what lies under it.
 #[inline(always)]
 fn over_in_place(bands: &[f32], cover: f32, under: &mut Spectrum) {
@@ -68,6 +89,12 @@ impl<'a> Stack<'a> {
         }
         if let Some((films, top, body)) = self.films {
             let f = &films[index * FILM_VALUES..(index + 1) * FILM_VALUES];
+            if f[TOP_UM] > 0.0
+                && let Some(seen) = hiding(bands_at(top, index), f[TOP_COVER])
+            {
+                *reflectance = seen;
+                return [dry, 1.0];
+            }
             for (bands, um, cover) in [(body, BODY_UM, BODY_COVER), (top, TOP_UM, TOP_COVER)] {
                 if f[um] > 0.0 {
                     over_in_place(bands_at(bands, index), f[cover], reflectance);

@@ -25,16 +25,19 @@ impl Profile {
         (self.line[i] + (self.line[j] - self.line[i]) * f, self.gap[i] + (self.gap[j] - self.gap[i]) * f)
     }
 
-    /// Over 41 mm, seen through pixels; the same for every stroke of a brush.
-    pub fn new(seed: u64, pixel_mm: f32) -> Self {
+    /// Over 41 mm, seen through pixels; the same for every stroke of a brush. `uneven`: how far widths differ, 0 all alike, 1 as in
+    /// the study.
+    pub fn new(seed: u64, uneven: f32, pixel_mm: f32) -> Self {
         let chance = |k: usize, stream: u64| num::unit(num::hash(seed, stream, k as i64, 7));
+        let width = |k: usize| {
+            let r = 0.5 + (chance(k, stream::SCALLOPS) - 0.5) * uneven;
+            0.10 + 0.10 * r + 0.75 * r * r * r * chance(k, stream::SCALLOP_WIDTHS).max(0.3)
+        };
         let mut line = vec![0.0_f32; STEPS];
         let (mut at, mut k) = (0.0_f32, 0);
         let whole = STEPS as f32 * STEP_MM;
         while at < whole {
-            let r = chance(k, stream::SCALLOPS);
-            let wide = (0.10 + 0.10 * r + 0.75 * r * r * r * chance(k, stream::SCALLOP_WIDTHS).max(0.3))
-                .min(whole - at + 0.1);
+            let wide = width(k).min(whole - at + 0.1);
             let high = (0.35 + 0.45 * chance(k, stream::SCALLOP_HEIGHTS)) * (wide / 0.25).sqrt().min(1.6);
             let (from, to) = ((at / STEP_MM) as usize, (((at + wide) / STEP_MM) as usize).min(STEPS));
             for (i, v) in line.iter_mut().enumerate().take(to).skip(from) {

@@ -143,7 +143,7 @@ impl PasteTool {
             leaves: maker.leaves(mixing),
             full,
             brush,
-            profile: Profile::new(seed, sheet.pixel_mm() as f32),
+            profile: Profile::new(seed, n("load.uneven_width") as f32, sheet.pixel_mm() as f32),
             bends: Vec::new(),
             hair: [n("tip.hair_mm"), n("tip.hair_gpa"), length, n("tip.hair_count"), hair::uneven_mm(tool)],
             splay: n("tip.splay") * outline.spread,

@@ -1,6 +1,6 @@
 //! Load: the paints a brush is loaded with, how much, and how they lie in it.
 
-use super::brings_nothing;
+use super::{brings_nothing, no_hairs};
 use crate::chain::choice::choices;
 use crate::chain::{Action, Parameter, Quality, Settings, Station};
 
@@ -126,6 +126,15 @@ pub const OWN: &[Parameter] = &[
         "How far streaks of the second paint run into the first.",
     )
     .idle(|s| brings_nothing(s).or_else(|| alone(s))),
+    Parameter::number(
+        "load.uneven_width",
+        Station::Load,
+        "Uneven width",
+        "",
+        [0.0, 1.0, 0.01, 1.0],
+        "How far the lines that hairs draw differ in width: 0 all alike, as of a comb.",
+    )
+    .idle(no_hairs),
     Parameter::number(
         "load.value",
         Station::Load,
