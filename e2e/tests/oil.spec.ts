@@ -115,6 +115,9 @@ test("a knife bends nothing, a brush is dipped and washed, and paint dries and i
     const places = Array.from({ length: 24 }, (_, i) => bench.onPad(0.1 + (0.7 * i) / 23, y));
     await pen.stroke((await Promise.all(places)).map((p) => ({ ...p, force: 0.5 })));
     await bench.settled();
+    // The tip's outline goes with the pen: off the sheet.
+    await pen.hover({ ...(await bench.onPad(0.5, -0.2)), force: 0 });
+    await expect(page.getByTestId("pad").getByTestId("footprint").locator("polygon")).toHaveCount(0);
   };
   await pull(0.3);
   await expect.poll(share).toBeLessThan(full);

@@ -26,15 +26,18 @@ export function Footprint({ sheet, document, hand, mmPerPx }: FootprintProps) {
   useEffect(() => {
     const element = sheet.current;
     if (!element) return;
-    let [timer, gone] = [undefined as ReturnType<typeof setTimeout> | undefined, false];
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    let over = false;
     let headed = { x: 0, y: 0, degrees: 0 };
     const ask = async () => {
       const { live } = useBench.getState();
       // A document on the way between two states may be refused; the shape before stays.
       const next = live && (await tipShape(document, hand, signalsOf(live, { ...AT_REST, heading_deg: headed.degrees })).catch(() => null));
-      if (!gone) setShape(next);
+      // What was asked before the pen left is no longer true.
+      if (over) setShape(next);
     };
     const follow = (e: PointerEvent) => {
+      over = true;
       const box = element.getBoundingClientRect();
       const [x, y] = [e.clientX - box.left, e.clientY - box.top];
       const way = [x - headed.x, y - headed.y] as const;
@@ -45,11 +48,14 @@ export function Footprint({ sheet, document, hand, mmPerPx }: FootprintProps) {
         void ask();
       }, EVERY_MS);
     };
-    const leave = () => setShape(null);
+    const leave = () => {
+      over = false;
+      setShape(null);
+    };
     element.addEventListener("pointermove", follow);
     element.addEventListener("pointerleave", leave);
     return () => {
-      gone = true;
+      over = false;
       clearTimeout(timer);
       element.removeEventListener("pointermove", follow);
       element.removeEventListener("pointerleave", leave);

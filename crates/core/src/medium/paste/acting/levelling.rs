@@ -59,17 +59,15 @@ impl Levelling {
         let whole = 0.5 * variance / (pixel * pixel);
         let sweeps = libm::ceilf(whole / MOST_SHARE).max(1.0);
         (self.stands_um, self.share) = (stand_um_mm * pixel, whole / sweeps);
-        // Pairs are their left or upper pixel's: what was touched on a tile's first column is the business of the tile before.
+        // Pairs are their left or upper pixel's, and what runs over a border runs on behind it.
         let mut keys = std::mem::take(&mut self.keys);
-        for i in 0..keys.len() {
-            let (tx, ty) = keys[i];
-            let before = [tx.checked_sub(1).map(|tx| (tx, ty)), ty.checked_sub(1).map(|ty| (tx, ty))];
-            for key in before.into_iter().flatten() {
-                if !keys.contains(&key) {
-                    keys.push(key);
-                }
-            }
-        }
+        let beside = |at: usize, count: usize| at.saturating_sub(1)..(at + 2).min(count);
+        let around = |&(tx, ty): &(usize, usize)| {
+            beside(ty, sheet.down()).flat_map(move |y| beside(tx, sheet.across()).map(move |x| (x, y)))
+        };
+        keys = keys.iter().flat_map(around).collect();
+        keys.sort_unstable();
+        keys.dedup();
         let turns = (0..sweeps as usize).flat_map(|_| 0..TURNS.len());
         self.left = turns.flat_map(|turn| keys.iter().map(move |key| (turn, *key))).collect();
         self.left.reverse();
@@ -112,7 +110,7 @@ impl Levelling {
         sheet: &mut Sheet,
         changed: &mut Changed,
     ) {
-        // What lies beside what was touched is perhaps not there.
+        // What lies around what was touched is perhaps bare.
         let touched = |films: &[f32]| films.chunks_exact(FILM_VALUES).any(|f| f[STROKE] == self.number);
         if sheet.tile(key.0, key.1).and_then(|t| t.block(&FILMS)).is_none_or(|films| !touched(films)) {
             return;
