@@ -313,5 +313,8 @@ fn the_page_of_parameters_is_as_declared() {
     let page = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/parameters.md");
     let written = std::fs::read_to_string(page).expect("docs/parameters.md");
     let declared = saltmarsh_core::tool::reference::markdown();
+    for p in saltmarsh_core::medium::MEDIA.iter().flat_map(|m| m.parameters().iter()) {
+        assert!(written.contains(&format!("| `{}` |", p.id)), "{} is not on the page", p.id);
+    }
     assert!(written == declared, "run `cargo run -p saltmarsh-xtask -- docs`");
 }

@@ -33,7 +33,11 @@ fn stations(out: &mut String, parameters: Parameters) {
         (Station::Load, "Load"),
         (Station::Mix, "Mix"),
         (Station::Ground, "Ground"),
+        (Station::Relief, "Relief"),
     ] {
+        if !parameters.iter().any(|p| p.station == station) {
+            continue;
+        }
         let _ = write!(
             *out,
             "\n## {name}\n\n| parameter | what | range, default | quality |\n| --- | --- | --- | --- |\n"
