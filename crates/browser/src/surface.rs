@@ -49,7 +49,7 @@ struct Bed {
     snapshot: Rc<Snapshot>,
 }
 
-/// The newest beds of so many pixels together are kept (at most 80 bytes each).
+/// The newest beds of so many pixels together are kept (80 bytes each of powder, 152 of paste).
 const MOST_BED_PIXELS: usize = 1_600_000;
 
 impl Beds {

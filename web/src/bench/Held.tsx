@@ -53,6 +53,7 @@ export function Cares({ open, drawing, strokes, between }: HeldProps) {
             label="Wait"
             value=""
             asks="Wait…"
+            disabled={strokes === 0}
             options={WAITS}
             className="!min-h-6 !gap-1 !px-1"
             onChange={drawing.does}

@@ -20,7 +20,7 @@ interface Kept {
 }
 
 export class Proof {
-  private gestures = new Map<string, Float64Array[]>();
+  private gestures = new Map<string, { inkml: string; passes: Float64Array[] }>();
   private surfaces = new Map<string, Kept>();
   private newest: Record<Column, number> = { kept: 0, draft: 0, before: 0, after: 0 };
   private underWay = 0;
@@ -32,7 +32,7 @@ export class Proof {
     const recording = Recording.read(inkml);
     const passes = Array.from({ length: recording.passCount }, (_, i) => recording.pass(i));
     recording.free();
-    this.gestures.set(id, passes);
+    this.gestures.set(id, { inkml, passes });
     return passes.reduce((sum, pass) => sum + way(pass), 0);
   }
 
@@ -58,7 +58,7 @@ export class Proof {
     const tool = JSON.stringify(job.tool);
     const before = typeof job.under === "object" ? job.under : null;
     await imagesFor(this.studio, tool, ...(before ? [JSON.stringify(before.tool)] : []));
-    if (before?.gesture && !this.gestures.has(before.gesture.id)) this.readGesture(before.gesture.id, before.gesture.inkml);
+    if (before?.gesture && this.gestures.get(before.gesture.id)?.inkml !== before.gesture.inkml) this.readGesture(before.gesture.id, before.gesture.inkml);
     // Whatever is already waiting may be a newer change.
     await turn();
     const slices = new Slices();
@@ -68,7 +68,7 @@ export class Proof {
       surface.lookAt(JSON.stringify(job.view));
       const stroke = async (of: string, along: string, recorder: Profile | null) => {
         surface.begin(of, JSON.stringify({ ...job.hand, profile: recorder ?? job.hand.profile }), true);
-        for (const pass of this.gestures.get(along) ?? []) {
+        for (const pass of this.gestures.get(along)?.passes ?? []) {
           surface.hear(shifted(pass, row.originY));
           surface.hearLift();
           if (!(await workOff(surface, slices, current))) {
@@ -81,7 +81,8 @@ export class Proof {
       };
       if (before) {
         const along = before.gesture ?? row;
-        const name = JSON.stringify([before.tool, along.id, job.hand, along.recorder]);
+        // By what a gesture holds: it may be changed and keep its id.
+        const name = JSON.stringify([before.tool, this.gestures.get(along.id)?.inkml, job.hand, along.recorder]);
         if (!surface.lieOn(name)) {
           if (!(await stroke(JSON.stringify(before.tool), along.id, along.recorder))) return false;
           surface.keepUnder(name);

@@ -83,6 +83,7 @@ interface ChoiceProps<T extends string> {
   value: T | "";
   /** What it says while nothing is chosen. */
   asks?: string;
+  disabled?: boolean;
   options: [T, string][];
   onChange: (value: T) => void;
   className?: string;
@@ -105,10 +106,10 @@ const sameOptions = (a: [string, string][], b: [string, string][]) =>
 const ChoiceBody = memo(function ChoiceBody(props: Omit<ChoiceProps<string>, "onChange"> & { onChange: (value: string) => void }) {
   const label = props.options.find((o) => o[0] === props.value)?.[1] ?? props.asks ?? props.value;
   return (
-    <RadixSelect.Root value={props.value} onValueChange={props.onChange}>
+    <RadixSelect.Root value={props.value} disabled={props.disabled} onValueChange={props.onChange}>
       <RadixSelect.Trigger
         aria-label={props.label}
-        className={`inline-flex min-h-7 items-center gap-2 rounded border border-line bg-raised px-2 text-left ${props.className ?? ""}`}
+        className={`inline-flex min-h-7 items-center gap-2 rounded border border-line bg-raised px-2 text-left disabled:opacity-45 ${props.className ?? ""}`}
       >
         <span className="truncate">
           <RadixSelect.Value placeholder={props.asks}>{label}</RadixSelect.Value>
@@ -134,7 +135,7 @@ const ChoiceBody = memo(function ChoiceBody(props: Omit<ChoiceProps<string>, "on
       </RadixSelect.Portal>
     </RadixSelect.Root>
   );
-}, (a, b) => a.label === b.label && a.value === b.value && a.className === b.className && sameOptions(a.options, b.options));
+}, (a, b) => a.label === b.label && a.value === b.value && a.disabled === b.disabled && a.className === b.className && sameOptions(a.options, b.options));
 
 export function Toggle(props: { label: string; on: boolean; onChange: (on: boolean) => void }) {
   return (
