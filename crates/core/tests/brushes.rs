@@ -8,7 +8,7 @@ use common::{set, sheet};
 use saltmarsh_core::chain::{Signals, Value};
 use saltmarsh_core::hand::Gesture;
 use saltmarsh_core::medium::paste::blocks::{BODY_UM, FILMS, TOP, TOP_UM, on_sheet};
-use saltmarsh_core::medium::{Turn, turn_in_place};
+use saltmarsh_core::medium::{Care, Turn, turn_in_place};
 use saltmarsh_core::paint::BANDS;
 use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::stroke::drives::Drives;
@@ -136,7 +136,6 @@ fn responses_drive_how_a_brush_mixes() {
 
 #[test]
 fn a_brush_is_dipped_rinsed_and_wiped_and_nothing_is_lost_by_it() {
-    use saltmarsh_core::medium::Care;
     let two = || {
         let one = |y: f64| pulled(125.0, [4.0, y], [38.0, y], 0.6, 0.6).passes()[0].clone();
         let mut later = one(12.0);
@@ -346,6 +345,16 @@ fn paint_dries_when_it_has_stayed_open_and_what_is_mixed_with_the_slowest_in_it(
     run(&of(30.0), &across(5.0), &mut s, None);
     assert_eq!(wait(&mut s, 20.0), [true; 3]);
     assert_eq!(wait(&mut s, 3000.0), [false; 3]);
+    // Quick paint on a brush that went through slow paint is slow, until the brush is wiped.
+    s.restore(&kept);
+    let (_, dirty) = run(&of(30.0), &across(17.0), &mut s, None);
+    let wiped = of(30.0).medium.care(&of(30.0).settings(), Some(&dirty), Care::Wipe);
+    let dipped = of(30.0).medium.care(&of(30.0).settings(), wiped.as_ref(), Care::Dip);
+    for (carried, stays) in [(Some(dirty), true), (dipped, false)] {
+        let mut s = sheet(&canvas(), [44.0, 24.0], 0.2);
+        run(&of(30.0), &across(5.0), &mut s, carried.as_ref());
+        assert_eq!(wait(&mut s, 40.0)[0], stays);
+    }
     s.restore(&kept);
     assert_eq!(s.waited_min(), 0.0, "time goes back with the sheet");
     wait(&mut s, 1e5);

@@ -99,6 +99,8 @@ pub struct Brush {
     pub tufts: Vec<Tuft>,
     /// What was squeezed out on the left and on the right of the way.
     pub rims: [Stuff; 2],
+    /// When the last of what is in it dries, minutes of what was waited on the sheet.
+    pub dries_min: f32,
 }
 
 /// Hairs that wet paint draws together: how they go at the moment.
@@ -191,7 +193,15 @@ impl Brush {
         columns.iter_mut().enumerate().for_each(|(i, c)| c.belly = i / BELLY);
         let none = Belly { paints: [Stuff::NONE; PAINTS], found: Stuff::NONE, full: 1.0 };
         let tufts = vec![Tuft::default(); tufts];
-        Self { shape, lanes, columns, bellies: vec![none; bellies], tufts, rims: [Stuff::NONE; 2] }
+        Self {
+            shape,
+            lanes,
+            columns,
+            bellies: vec![none; bellies],
+            tufts,
+            rims: [Stuff::NONE; 2],
+            dries_min: 0.0,
+        }
     }
 
     /// Everything it holds.

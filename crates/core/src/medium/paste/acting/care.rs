@@ -58,6 +58,10 @@ impl Brush {
         for stuff in bellies.chain(columns).chain(&mut self.rims) {
             out += stuff.take(gone).amount();
         }
+        // What is clean has nothing in it that is open longer than what it is dipped into.
+        if stays <= 0.0 {
+            self.dries_min = 0.0;
+        }
         out
     }
 }
@@ -67,7 +71,6 @@ pub fn care(tool: &Settings<'_>, carried: Option<&Carried>, care: Care) -> Optio
     let kept = carried.and_then(|c| c.inside.downcast_ref::<Kept>());
     let shape = Shape::of(tool);
     let fresh = || Brush::loaded(tool);
-    let dries_min = kept.map_or(0.0, |k| k.dries_min);
     let (mut brush, full, mut dipped) = match kept.filter(|k| k.brush.shape == shape) {
         Some(kept) => (kept.brush.clone(), kept.full, kept.dipped),
         None => {
@@ -85,7 +88,7 @@ pub fn care(tool: &Settings<'_>, carried: Option<&Carried>, care: Care) -> Optio
         Care::Wipe => dipped = dipped - washed(&mut brush, 0.0, dipped),
     }
     let travel_mm = carried.map_or(0.0, |c| c.travel_mm);
-    Some(Carried { travel_mm, inside: Rc::new(Kept { brush, full, dipped, dries_min }) })
+    Some(Carried { travel_mm, inside: Rc::new(Kept { brush, full, dipped }) })
 }
 
 /// Washes a brush; gives what of `dipped`, its newest paint, went with it.

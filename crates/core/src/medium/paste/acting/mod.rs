@@ -49,8 +49,6 @@ struct Kept {
     full: f64,
     /// What of that it holds was loaded since its last stroke.
     dipped: Amount,
-    /// When the last of it dries, min.
-    dries_min: f32,
 }
 
 /// A brush with paint in use.
@@ -74,9 +72,8 @@ pub struct PasteTool {
     step_mm: f64,
     cells: Cells,
     lie: Lie,
-    /// How long its own paint stays open, min; nothing for what brings none. When the last of what it has given or taken dries, min.
+    /// How long its own paint stays open, min; nothing for what brings none.
     open_min: Option<f64>,
-    dries_min: f32,
     levelling: Levelling,
     brought: Amount,
     held_before: Amount,
@@ -123,7 +120,6 @@ impl PasteTool {
         let (outline, seed) = (shape.outline, shape.seed);
         // A brush of another shape is another brush.
         let kept = carried.and_then(|c| c.inside.downcast_ref::<Kept>()).filter(|k| k.brush.shape == shape);
-        let dries_min = kept.map_or(0.0, |k| k.dries_min);
         let (brush, full, [brought, held_before]) = match kept {
             Some(kept) => (kept.brush.clone(), kept.full, [kept.dipped, kept.brush.holds() - kept.dipped]),
             None => {
@@ -154,7 +150,6 @@ impl PasteTool {
             cells: Cells::default(),
             lie: Lie::new(Feel::of(tool), n("ground.tooth") as f32),
             open_min: (tool.action == Action::Lay).then(|| n("relief.open_min")),
-            dries_min,
             levelling: Levelling::default(),
             brought,
             held_before,
@@ -279,12 +274,7 @@ impl Acting for PasteTool {
         brush.lift();
         Carried {
             travel_mm: self.before_mm + self.passes_mm,
-            inside: Rc::new(Kept {
-                brush,
-                full: self.full,
-                dipped: Amount::default(),
-                dries_min: self.dries_min,
-            }),
+            inside: Rc::new(Kept { brush, full: self.full, dipped: Amount::default() }),
         }
     }
 

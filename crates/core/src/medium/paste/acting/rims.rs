@@ -177,7 +177,7 @@ impl PasteTool {
         let unit = rim.unit();
         // What a furrow throws out is heaped on what it threw there before.
         let heaps = self.make.furrow > 0.0;
-        let (levelling, dries_min) = (&mut self.levelling, self.dries_min);
+        let (levelling, dries_min) = (&mut self.levelling, self.brush.dries_min);
         let size = [sheet.width(), sheet.height()];
         let mut left = rim.volume;
         for (corners, shares) in triangles {

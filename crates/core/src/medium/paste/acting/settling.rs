@@ -19,7 +19,7 @@ impl PasteTool {
     }
 
     /// What a lane's hairs took in a step goes where it goes, and they are fed. `side` of the way on which it lies: 0 left, 1 right.
-    pub(super) fn settle(&mut self, (k, side): (usize, usize), sigma: f32, tally: &Tally) {
+    pub(super) fn take_up(&mut self, (k, side): (usize, usize), sigma: f32, tally: &Tally) {
         let make = self.make;
         let seed = self.seed;
         let outside = self.outside();

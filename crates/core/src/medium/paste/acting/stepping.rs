@@ -54,7 +54,7 @@ impl PasteTool {
             sheet_mm: sheet.pixel_mm(),
         };
         if let Some(open_min) = self.open_min {
-            self.dries_min = self.dries_min.max((sheet.waited_min() + open_min) as f32);
+            self.brush.dries_min = self.brush.dries_min.max((sheet.waited_min() + open_min) as f32);
         }
         let mut front = self.front(from, step, &moment, sheet);
         let (done, visits) = self.visit_in_place(&mut front, &moment, sheet, changed);
@@ -62,11 +62,12 @@ impl PasteTool {
         let across = |[x, y]: [f64; 2]| y * way[0] - x * way[1];
         let leading = || front.lanes.iter().enumerate().filter_map(|(k, lane)| lane.as_ref().map(|l| (k, l)));
         // What it takes up along the way it leaves again.
-        self.dries_min = front.tallies.iter().fold(self.dries_min, |latest, t| latest.max(t.dries_min));
+        self.brush.dries_min =
+            front.tallies.iter().fold(self.brush.dries_min, |latest, t| latest.max(t.dries_min));
         leading().for_each(|(k, lane)| self.give_up(k, lane.of_own, &front.tallies[k]));
         for (k, _) in leading() {
             let side = usize::from(across(step.to.lanes[k]) > across(step.to.pose.place));
-            self.settle((k, side), step.slip(k) + 0.25 * moment.press_rise, &front.tallies[k]);
+            self.take_up((k, side), step.slip(k) + 0.25 * moment.press_rise, &front.tallies[k]);
         }
         self.rims_in_place((step, moment.stroke), &front, sheet, changed);
         self.even_out(&front.lanes, moment.travel);
@@ -135,7 +136,7 @@ impl PasteTool {
         let stroke = Stroke {
             profile: &self.profile,
             number: moment.stroke,
-            dries_min: self.dries_min,
+            dries_min: self.brush.dries_min,
             pixel_mm2: (moment.sheet_mm * moment.sheet_mm) as f32,
             exchange_um: self.make.exchange_um,
             takes_free: self.make.takes_free,
