@@ -1,7 +1,7 @@
 //! What a dab costs, against two yardsticks in the same run on the same footprints: a plain alpha stamp by tiny-skia, and
 //! a memcpy of the bytes touched. The clock is handed in, so that the same code runs natively and in the browser.
 
-mod brushes;
+pub mod brushes;
 mod frames;
 
 use std::rc::Rc;

@@ -12,8 +12,15 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         println!("{}", serde_json::to_string(&hostile::one(index)?)?);
         return Ok(());
     }
-    let hostile = hostile::all()?;
     let start = Instant::now();
+    if let [only] = arguments.as_slice()
+        && only == "brushes"
+    {
+        let brushes = saltmarsh_bench::brushes::all(&|| start.elapsed().as_secs_f64() * 1e3);
+        println!("{}", serde_json::to_string_pretty(&brushes)?);
+        return Ok(());
+    }
+    let hostile = hostile::all()?;
     let mut figures =
         serde_json::to_value(saltmarsh_bench::measure(&|| start.elapsed().as_secs_f64() * 1e3))?;
     figures["hostile"] = serde_json::to_value(hostile)?;
