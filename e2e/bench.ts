@@ -15,10 +15,29 @@ export interface Touch {
 
 /** A pen: the DevTools protocol's mouse events of pointer type "pen" become true pointer events with all channels. */
 export class Pen {
-  private constructor(private session: CDPSession) {}
+  private constructor(
+    private session: CDPSession,
+    private page: Page,
+  ) {}
 
   static async of(page: Page) {
-    return new Pen(await page.context().newCDPSession(page));
+    return new Pen(await page.context().newCDPSession(page), page);
+  }
+
+  /** A stroke of its other end: a page hears of it as of a button of its own (Pointer Events, chorded buttons). */
+  async otherEnd(touches: Touch[]) {
+    await this.page.evaluate((way) => {
+      const sheet = document.elementFromPoint(way[0]?.x ?? 0, way[0]?.y ?? 0);
+      const tell = (type: string, t: { x: number; y: number; force: number } | undefined, buttons: number) =>
+        sheet?.dispatchEvent(
+          new PointerEvent(type, { pointerId: 71, pointerType: "pen", bubbles: true, cancelable: true, clientX: t?.x ?? 0, clientY: t?.y ?? 0, pressure: buttons ? (t?.force ?? 0) : 0, button: type === "pointermove" || type === "pointerrawupdate" ? -1 : 5, buttons }),
+        );
+      // A pointer that no device has cannot be captured.
+      Object.assign(sheet ?? {}, { setPointerCapture: () => undefined });
+      tell("pointerdown", way[0], 32);
+      for (const t of way.slice(1)) tell("pointerrawupdate", t, 32);
+      tell("pointerup", way.at(-1), 0);
+    }, touches);
   }
 
   private send(type: "mousePressed" | "mouseMoved" | "mouseReleased", t: Touch, buttons: number) {
@@ -129,9 +148,9 @@ export class Bench {
     return { x: box.x + box.width * x, y: box.y + box.height * y };
   }
 
-  /** A hash of the pixels that the page shows, to compare. */
+  /** A hash of the pixels that the page shows, to compare; without the tip's outline at the pen. */
   shown(locator: Locator) {
-    return locator.screenshot({ animations: "disabled" }).then((png) => createHash("sha256").update(png).digest("hex"));
+    return locator.screenshot({ animations: "disabled", style: "[data-testid=footprint] { visibility: hidden }" }).then((png) => createHash("sha256").update(png).digest("hex"));
   }
 }
 

@@ -9,7 +9,7 @@ import { watchColumns } from "./session/columns";
 import { Context } from "./session/context";
 import { Palette } from "./bench/Palette";
 import { openTool, watchDraft } from "./session/saving";
-import { keepDeclaredUnders, setTheme, useBench, takeView } from "./session/store";
+import { keepDeclaredUnders, setTheme, takeOtherEnd, takeView, useBench } from "./session/store";
 import { usePaletteKey } from "./bench/useKeys";
 import { start } from "./engine/client";
 import { takeUp } from "./session/handStore";
@@ -47,6 +47,7 @@ export function App() {
 
   useEffect(() => {
     const all = tools.data;
+    if (all) takeOtherEnd(all);
     if (!all?.length || useBench.getState().tool) return;
     const last = localStorage.getItem("saltmarsh.tool");
     const tool = all.find((t) => t.id === last) ?? all.find((t) => t.name.startsWith("Vine charcoal, side")) ?? all[0];
@@ -71,7 +72,7 @@ export function App() {
     );
   }
   return (
-    <Context.Provider value={{ declarations: declarations.data, gestures: onProof, allGestures: gestures.data, grounds: grounds.data }}>
+    <Context.Provider value={{ declarations: declarations.data, tools: tools.data, gestures: onProof, allGestures: gestures.data, grounds: grounds.data }}>
       <BrowserRouter>
         <div className="grid h-full min-w-[1100px] grid-rows-[34px_minmax(0,1fr)] px-4 pb-3">
           <TopLine />

@@ -32,11 +32,22 @@ pub struct Surface {
     trace: Trace,
     /// What the tool carries from stroke to stroke on this sheet.
     carried: Option<Carried>,
+    /// The stroke that is under way is another tool's: what that carries is forgotten.
+    aside: bool,
+    /// What there was before the stroke that is under way.
+    before: Option<Before>,
     beds: Rc<Beds>,
     /// Images that tools need.
     shelf: Rc<RefCell<Shelf>>,
     /// Names its bed among the beds.
     key: String,
+}
+
+/// What a stroke that is dropped goes back to.
+struct Before {
+    snapshot: Snapshot,
+    carried: Option<Carried>,
+    lit: bool,
 }
 
 /// Sheets with nothing on them but what they lie on, by ground, size and place: laying one takes as long as a few strokes.
@@ -96,6 +107,8 @@ impl Surface {
             engine: None,
             trace: Trace::default(),
             carried: None,
+            aside: false,
+            before: None,
             beds,
             shelf,
             key,
@@ -116,15 +129,37 @@ impl Surface {
     pub fn begin(&mut self, tool: &str, hand: &str, fresh: bool) -> std::result::Result<(), JsError> {
         let tool = Rc::new(Tool::parse(tool).map_err(|e| refuse(&e))?);
         let hand: Hand = serde_json::from_str(hand).map_err(|e| JsError::new(&e.to_string()))?;
+        let carried = self.carried.as_ref().filter(|_| !fresh);
+        let engine = Engine::with(tool.clone(), hand, &self.sheet, &self.shelf.borrow(), carried);
+        let engine = engine.map_err(|e| refuse(&e))?;
+        self.before =
+            Some(Before { snapshot: self.sheet.snapshot(), carried: self.carried.clone(), lit: self.lit });
         if fresh {
             self.carried = None;
         }
-        let carried = self.carried.as_ref();
-        let engine = Engine::with(tool.clone(), hand, &self.sheet, &self.shelf.borrow(), carried);
-        self.engine = Some(engine.map_err(|e| refuse(&e))?);
+        (self.engine, self.aside) = (Some(engine), false);
         self.lit = tool.medium.lit();
         self.tool = Some(tool);
         Ok(())
+    }
+
+    /// Starts a gesture with another tool than the one whose sheet this is, clean and sharp; what that one carries waits.
+    #[wasm_bindgen(js_name = beginAside)]
+    pub fn begin_aside(&mut self, tool: &str, hand: &str) -> std::result::Result<(), JsError> {
+        let lit = self.lit;
+        let carried = self.carried.clone();
+        self.begin(tool, hand, true)?;
+        (self.carried, self.aside) = (carried, true);
+        self.lit |= lit;
+        Ok(())
+    }
+
+    /// Drops the stroke that is under way: the sheet, and what the tool carries, are what they were before it.
+    #[wasm_bindgen(js_name = dropStroke)]
+    pub fn drop_stroke(&mut self) {
+        let Some(before) = self.before.take().filter(|_| self.engine.take().is_some()) else { return };
+        self.sheet.restore(&before.snapshot);
+        (self.carried, self.lit) = (before.carried, before.lit);
     }
 
     /// Takes packed samples of a pen that is down, for [`Surface::work`]. Refused (thrown) by field where one is not within its
@@ -160,7 +195,10 @@ impl Surface {
     pub fn end(&mut self) {
         let Some(mut engine) = self.engine.take() else { return };
         engine.work(usize::MAX, &mut self.sheet);
-        self.carried = Some(engine.carried());
+        self.before = None;
+        if !self.aside {
+            self.carried = Some(engine.carried());
+        }
         self.trace = engine.into_trace();
     }
 
@@ -184,7 +222,7 @@ impl Surface {
 
     /// Takes everything off the sheet.
     pub fn wipe(&mut self) {
-        self.engine = None;
+        (self.engine, self.before) = (None, None);
         self.carried = None;
         self.sheet.wipe();
     }

@@ -3,8 +3,8 @@
 
 mod common;
 
-use common::{draw, ground, hand_drawn, mean, plain_tool, powder, pull, set, sheet};
-use saltmarsh_core::chain::Value;
+use common::{demo_tools, draw, ground, hand_drawn, mean, plain_tool, powder, pull, set, sheet};
+use saltmarsh_core::chain::{Qualities, Quality, Value};
 use saltmarsh_core::ground::Surface;
 use saltmarsh_core::hand::{Hand, Sample, angles};
 use saltmarsh_core::image::Grey;
@@ -408,4 +408,28 @@ fn the_end_of_a_side_that_lies_down_bites() {
     assert!(turned[0] < 0.9 * even[0] && turned[2] > 1.1 * even[2], "it turns with the lean: {turned:?}");
     assert!((bitten[3] / even[3] - 1.0).abs() < 0.03, "as much is laid: {} of {}", bitten[3], even[3]);
     assert_eq!(borders(0.5, 90.0, 0.0), borders(0.0, 90.0, 0.0), "an upright point has no such end");
+}
+
+#[test]
+fn the_outline_at_the_pen_is_what_lays() {
+    let ground = ground(Surface::HotPressed);
+    for (name, tool) in demo_tools() {
+        if tool.medium.name() != "dry" || tool.images().next().is_some() {
+            continue;
+        }
+        let mut s = sheet(&ground, [44.0, 24.0], 0.25);
+        let trace = draw(&tool, &pull([8.0, 12.0], [36.0, 12.0], 0.6), &mut s);
+        let dab = trace.nearest(14.0).expect("a dab");
+        // A point that wears, and chance, are the stroke's own.
+        let all = dab.qualities.clone();
+        let mut qualities = Qualities(all.try_into().expect("a value of each"));
+        qualities.0[Quality::Width.index()] = dab.width_mm;
+        let shape = tool.medium.tip_shape(&tool.settings(), &qualities, &dab.signals).expect("an outline");
+        let (sin, cos) = dab.angle_deg.to_radians().sin_cos();
+        let far = |[x, y]: [f64; 2]| shape.patch.iter().map(|p| p[0] * x + p[1] * y).fold(f64::MIN, f64::max);
+        let long = far([cos, sin]) + far([-cos, -sin]);
+        assert!((long / dab.length_mm - 1.0).abs() < 0.03, "{name}: {long} mm long, laid {}", dab.length_mm);
+        let wide = far([-sin, cos]) + far([sin, -cos]);
+        assert!(wide > 0.97 * dab.width_mm, "{name}: {wide} mm wide, laid {}", dab.width_mm);
+    }
 }

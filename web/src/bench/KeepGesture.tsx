@@ -8,7 +8,7 @@ import { PACKED } from "../engine/types";
 import { Choice } from "../ui/controls";
 import { Naming } from "../ui/Naming";
 import { intoStrip } from "../draw/intoStrip";
-import { useBench } from "../session/store";
+import { useBench, type PadStroke } from "../session/store";
 
 /** The way of a stroke, small. */
 function Preview({ stroke }: { stroke: number[] }) {
@@ -25,9 +25,9 @@ function Preview({ stroke }: { stroke: number[] }) {
   );
 }
 
-export function KeepGesture(props: { strokes: number[][]; onClose: () => void }) {
+export function KeepGesture(props: { strokes: PadStroke[]; onClose: () => void }) {
   const [which, setWhich] = useState(props.strokes.length - 1);
-  const stroke = props.strokes[which] ?? [];
+  const stroke = props.strokes[which]?.samples ?? [];
   const queries = useQueryClient();
   const keep = async (name: string) => {
     const inkml = await engine.inkmlOf(intoStrip(stroke));

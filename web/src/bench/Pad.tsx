@@ -32,7 +32,8 @@ export function Pad(props: { width: number; height: number; label: number; pixel
     height: props.height,
     pixelMm: props.pixelMm,
     between: (stroke) => between.filter((b) => b.at === stroke).map((b) => b.what),
-    onStroke: (samples) => commit({ pad: [...(useBench.getState().now?.pad ?? []), samples] }),
+    otherEnd: useBench((s) => s.otherEnd?.document) ?? null,
+    onStroke: (samples, by) => commit({ pad: [...(useBench.getState().now?.pad ?? []), by ? { samples, by } : { samples }] }),
   });
 
   useAskHeld({ drawing, strokes: count, between });
@@ -46,9 +47,9 @@ export function Pad(props: { width: number; height: number; label: number; pixel
       <div className={open ? "flex h-[34px] items-center gap-2" : "flex flex-col items-start gap-0.5"} style={open ? {} : { width: props.label }}>
         <span className="flex items-center gap-1 font-semibold">
           Free row
-          <StandIns />
           {open && <Held />}
         </span>
+        <StandIns />
         <span className="flex gap-0.5 text-[12px]">
           <Button className="!min-h-6 !px-1 !py-0" onClick={() => useBench.setState({ padOpen: !open })} title="Open or close (O)">
             {open ? "Close" : "Open"}

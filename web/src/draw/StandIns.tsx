@@ -1,9 +1,10 @@
 /** What stands in for what a mouse, finger or plain pen does not report. */
 
 import { Popover } from "radix-ui";
-import { useBench, type StandIn } from "../session/store";
+import { useBenchContext } from "../session/context";
+import { fingersDraw, letFingersDraw, putOnOtherEnd, useBench, within, type StandIn } from "../session/store";
 import { forceOf } from "../model/hand";
-import { Choice } from "../ui/controls";
+import { Choice, Toggle } from "../ui/controls";
 import { LeanDial } from "./LeanDial";
 
 interface Row {
@@ -86,25 +87,68 @@ function Slider({ row }: { row: Row }) {
   );
 }
 
-/** The same behind a button that shows the force. */
+/** What draws: whether fingers do, and which tool is on the pen's other end. */
+function WhatDraws() {
+  const fingers = useBench(fingersDraw);
+  const penSeen = useBench((s) => s.penSeen);
+  const otherEnd = useBench((s) => s.otherEnd);
+  const { tools } = useBenchContext();
+  return (
+    <div className="mt-3 grid gap-2 border-t border-hair pt-2">
+      <label className="flex items-center gap-2">
+        <Toggle label="Fingers draw" on={fingers} onChange={letFingersDraw} />
+        <span>
+          Fingers draw
+          <span className="block max-w-60 text-[12px] text-muted">
+            {fingers ? "A touch is a stroke, except while a pen is near." : penSeen ? "A pen was seen here: a touch is a resting palm." : "Only pen and mouse draw."}
+          </span>
+        </span>
+      </label>
+      <div className="flex items-center gap-1.5">
+        <span>Pen&rsquo;s other end</span>
+        <Choice
+          label="Tool on the pen's other end"
+          className="max-w-44 min-w-0 flex-1"
+          value={otherEnd?.id ?? NOTHING}
+          options={[[NOTHING, "nothing"], ...tools.map((t): [string, string] => [t.id, t.name])]}
+          onChange={(id) => putOnOtherEnd(tools.find((t) => t.id === id) ?? null)}
+        />
+      </div>
+    </div>
+  );
+}
+
+const NOTHING = "nothing";
+
+/** A step of the force, share of the whole. */
+const STEP = 0.04;
+
+/** The same behind a button that shows the force, with less and more beside it. */
 export function StandIns() {
   const pressure = useBench((s) => s.standIn.pressure);
   const profile = useBench((s) => s.hand.profile);
+  const by = (step: number) => useBench.setState((s) => ({ standIn: { ...s.standIn, pressure: within(s.standIn.pressure + step, 0.02, 1) } }));
+  const side = "min-h-6 w-6 border-line bg-raised hover:bg-ground";
   return (
-    <Popover.Root>
-      <Popover.Trigger
-        className="num min-h-6 rounded border border-line bg-raised px-1"
-        aria-label="Stand-ins for force, tilt, lean and barrel"
-        title="What a mouse or finger does not report"
-      >
-        {forceOf(pressure, profile).toFixed(0)}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content side="top" align="start" sideOffset={4} className="z-50 rounded border border-line bg-pane p-3 shadow-lg">
-          <p className="mb-2 max-w-64 text-muted">What a mouse or finger does not report. Arrow up and down change the force while drawing.</p>
-          <StandInSliders />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <span className="inline-flex items-stretch overflow-hidden rounded border border-line" role="group" aria-label="Stand-in force">
+      <button type="button" aria-label="Less force" className={`${side} border-r`} onClick={() => by(-STEP)}>
+        −
+      </button>
+      <Popover.Root>
+        <Popover.Trigger className="min-h-6 bg-raised px-1 whitespace-nowrap hover:bg-ground" aria-label="Stand-ins for force, tilt, lean and barrel">
+          Force <span className="num">{forceOf(pressure, profile).toFixed(0)} gf</span>
+        </Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content side="top" align="start" sideOffset={4} collisionPadding={8} className="z-50 rounded border border-line bg-pane p-3 shadow-lg">
+            <p className="mb-2 max-w-64 text-muted">What a mouse or finger does not report. Arrow up and down change the force while drawing.</p>
+            <StandInSliders />
+            <WhatDraws />
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
+      <button type="button" aria-label="More force" className={`${side} border-l`} onClick={() => by(STEP)}>
+        +
+      </button>
+    </span>
   );
 }

@@ -1,124 +1,83 @@
-/** Drawing on a sheet of the engine's: a pen, a mouse with stand-ins, or a gesture played at true speed. */
+/** Drawing on a sheet of the engine's: a pen, a mouse or finger with stand-ins, or a gesture played at true speed. */
 
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
+import { sendSamples } from "../engine/client";
 import { refusalOf } from "../model/refused";
-import { doBetween, say, useBench, within } from "../session/store";
-import { engine, giveCanvas, sendSamples } from "../engine/client";
-import { PACKED, type Between } from "../engine/types";
-import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
+import { fingersDraw, say, seePen, useBench, within } from "../session/store";
+import { NEAR_MS, OTHER_END, claim, type Claim } from "./claims";
 import { ForceOfWay } from "./forceOfWay";
-import { isPen, liveOf, unfolded } from "./pen";
+import { isPen, unfolded } from "./pen";
+import { pause, reportOf, type Moved, type Report } from "./report";
+import { useLaid, type LaidOptions } from "./useLaid";
+import { usePlay } from "./usePlay";
 
-/** The sheet lies on a piece of paper of its own, mm below the proof rows. */
-export const ORIGIN_Y = 280;
 const FORCE_STEP = 0.04;
-/** After a pause there is no speed to tell, s. */
-const PAUSE_S = 0.2;
-const CLEANED: Between[] = ["clean"];
 
-/** A report as it came: packed sample and how fast the pen was. */
-export interface Report {
-  sample: number[];
-  speed: number;
-  down: boolean;
-  from: "pen" | "stand-in" | "played";
-}
-
-export interface DrawingOptions {
-  document: ToolDocument | null;
-  hand: Hand;
-  /** What is drawn already: packed samples, mm from the corner, `ORIGIN_Y` added. */
-  strokes: number[][] | undefined;
-  /** CSS pixels. */
-  width: number;
-  height: number;
-  /** mm of a device pixel. */
-  pixelMm: number;
-  onStroke: (samples: number[]) => void;
-  /** What was done before the stroke of this number; without it, the tool is made clean before each. */
-  between?: (stroke: number) => Between[];
+export interface DrawingOptions extends LaidOptions {
+  /** The tool on the pen's other end; without one, that end draws nothing here. */
+  otherEnd?: ToolDocument | null;
   /** Every report, of a hovering pen too. */
   onReport?: (report: Report) => void;
   /** How many reports an event brought. */
   onEvent?: (reports: number) => void;
+  /** A stroke was dropped that had been reported. */
+  onDrop?: () => void;
 }
 
+/** A stroke under way. */
+export interface Drawn extends Claim {
+  samples: number[];
+  /** When its time is 0, s; and its last sample's time. */
+  start: number;
+  last: number;
+  way: ForceOfWay | null;
+  by: ToolDocument | null;
+}
+
+const kindOf = (e: PointerEvent): Claim["kind"] => (isPen(e) ? "pen" : e.pointerType === "touch" ? "touch" : "mouse");
+
+const refused = (error: unknown) => {
+  const { field, message } = refusalOf(error);
+  say(`The pen reported what cannot be: ${field} ${message}`);
+};
+
 export function useDrawing(options: DrawingOptions) {
-  const { document, hand, strokes, width, height, pixelMm } = options;
-  const canvas = useRef<HTMLCanvasElement>(null);
-  /** A stroke began before the earlier ones were laid anew: they must be, once it ends. */
-  const cut = useRef(false);
-  const moved = useRef<{ t: number; x: number; y: number } | null>(null);
-  const [busy, setBusy] = useState(true);
-  /** Strokes that ended and are not all laid yet: a large tip lays on after the hand has gone. */
-  const [laying, setLaying] = useState(0);
-  const drawing = useRef<{ samples: number[]; start: number; id: number; last: number; way: ForceOfWay | null } | null>(null);
-  /** What the canvas shows: nothing is laid anew that is already there. */
-  const shown = useRef("");
-  const given = useRef(false);
-  const gone = useRef(false);
-  /** When the last stroke ended, s; 0 before the first. */
+  const { document, hand } = options;
+  const laid = useLaid(options);
+  const drawing = useRef<Drawn | null>(null);
+  const moved = useRef<Moved>(null);
+  /** When a pen was heard of last, and when the last stroke ended: ms and s of the page's time, 0 before the first. */
+  const pen = useRef(0);
   const ended = useRef(0);
 
-  useEffect(() => {
-    const element = canvas.current;
-    if (!element || given.current) return;
-    given.current = true;
-    giveCanvas(element.transferControlToOffscreen());
-  }, []);
-  useEffect(() => {
-    gone.current = false;
-    return () => {
-      gone.current = true;
-      if (drawing.current?.id === PLAYED) void engine.padLift();
-    };
-  }, []);
-
-  const between = (stroke: number) => options.between?.(stroke) ?? CLEANED;
-  const refused = (error: unknown) => {
-    const { field, message } = refusalOf(error);
-    say(`The pen reported what cannot be: ${field} ${message}`);
+  const finish = (stroke: Drawn) => {
+    drawing.current = null;
+    ended.current = performance.now() / 1000;
+    laid.end(stroke.samples, stroke.by);
   };
-  const scale = window.devicePixelRatio || 1;
-  const size = { width: Math.round(width * scale), height: Math.round(height * scale) };
-  /** What was done before each of so many strokes, and after the last. */
-  const lists = (count: number) => (options.between ? Array.from({ length: count + 1 }, (_, i) => between(i)) : []);
-  const state = (all: number[][] | undefined, done = lists(all?.length ?? 0)) => JSON.stringify([document, hand, size, pixelMm, all?.map((s) => s.length) ?? [], done]);
-  const key = state(strokes);
-  useEffect(() => {
-    if (!document || shown.current === key || drawing.current) return;
-    shown.current = key;
-    const packed = (strokes ?? []).map((s) => Float64Array.from(s));
-    setBusy(true);
-    void engine.padRun(document, hand, { ...size, pixelMm, originY: ORIGIN_Y }, packed, options.between ? lists(packed.length) : packed.map(() => CLEANED)).then((whole) => {
-      if (whole) setBusy(false);
-      else if (shown.current === key) cut.current = true;
-    });
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for all of it
-  }, [key]);
+  const drop = () => {
+    drawing.current = null;
+    options.onDrop?.();
+    laid.drop();
+  };
+  const play = usePlay({ ...options, drawing, ended, begin: laid.begin, finish });
 
-  const perPx = pixelMm * scale;
   const report = (event: PointerEvent, down: boolean): Report => {
-    const box = canvas.current?.getBoundingClientRect();
-    const live = liveOf(event, useBench.getState().standIn, down);
-    const [x, y] = [event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0)];
-    const t = event.timeStamp / 1000;
-    const before = moved.current;
-    const seconds = before ? t - before.t : 0;
-    const speed = before && seconds > 0 && seconds < PAUSE_S ? (Math.hypot(x - before.x, y - before.y) * perPx) / seconds : 0;
-    moved.current = { t, x, y };
-    useBench.setState({ live: { ...live, speed } });
-    return { sample: [t, x * perPx, ORIGIN_Y + y * perPx, live.pressure, live.tiltX, live.tiltY, live.twist], speed, down, from: live.kind };
+    const [seen, now] = reportOf(event, laid.canvas.current, laid.mmPerPx, moved.current, down);
+    moved.current = now;
+    options.onReport?.(seen);
+    return seen;
   };
-
   const take = (e: PointerEvent) => {
     const stroke = drawing.current;
+    if (isPen(e)) {
+      pen.current = e.timeStamp;
+      seePen();
+    }
     if (!stroke) {
-      for (const event of unfolded(e)) {
-        const seen = report(event, false);
-        options.onReport?.(seen);
-      }
+      // A touch that does not draw is a palm: it moves nothing.
+      if (kindOf(e) !== "touch") unfolded(e).forEach((event) => report(event, false));
       return;
     }
     if (e.pointerId !== stroke.id) return;
@@ -127,11 +86,13 @@ export function useDrawing(options: DrawingOptions) {
     options.onEvent?.(events.length);
     for (const event of events) {
       const seen = report(event, true);
-      options.onReport?.(seen);
       const sample = [Math.max(stroke.last, (seen.sample[0] ?? 0) - stroke.start), ...seen.sample.slice(1)];
       stroke.last = sample[0] ?? 0;
       batch.push(...(stroke.way ? stroke.way.push(sample) : sample));
     }
+    send(stroke, batch, e);
+  };
+  const send = (stroke: Drawn, batch: number[], e: PointerEvent) => {
     if (batch.length === 0) return;
     stroke.samples.push(...batch);
     sendSamples(Float64Array.from(batch), performance.timeOrigin + e.timeStamp, refused);
@@ -143,93 +104,52 @@ export function useDrawing(options: DrawingOptions) {
     latest.current = take;
   });
   useEffect(() => {
-    const element = canvas.current;
+    const element = laid.canvas.current;
     if (!element) return;
     const name = "onpointerrawupdate" in window ? "pointerrawupdate" : "pointermove";
     const listen = (e: Event) => latest.current(e as PointerEvent);
     element.addEventListener(name, listen);
     return () => element.removeEventListener(name, listen);
-  }, []);
+  }, [laid.canvas]);
 
-  const finish = (samples: number[]) => {
-    drawing.current = null;
-    ended.current = performance.now() / 1000;
-    setLaying((n) => n + 1);
-    void engine.padLift().finally(() => setLaying((n) => n - 1));
-    lift.current(samples);
-  };
-  // Played strokes end long after the drawing of the page that began them.
-  const lift = useRef<(samples: number[]) => void>(() => undefined);
-  useEffect(() => {
-    lift.current = (samples) => {
-      // The canvas already shows this stroke.
-      shown.current = cut.current ? "" : state([...(strokes ?? []), samples]);
-      cut.current = false;
-      options.onStroke(samples);
-    };
-  });
-
-  /** Plays passes (packed, mm from the corner of the sheet) at true speed as if a hand drew; ends early where one does. */
-  const play = async (passes: Float64Array[], heldBy: Hand) => {
-    if (!document || drawing.current) return;
-    const first = passes[0]?.[0] ?? 0;
-    const started = performance.now();
-    for (const [i, pass] of passes.entries()) {
-      // The first has waited for as long as the hand has rested here, the others as the gesture says.
-      const before = passes[i - 1]?.at(-PACKED);
-      const waits = before === undefined ? pause(started / 1000, ended.current) : Math.max(0, (pass[0] ?? 0) - before);
-      const stroke = { samples: [] as number[], start: (pass[0] ?? 0) - waits, id: PLAYED, last: 0, way: null };
-      let next = 0;
-      while (next < pass.length) {
-        const now = first + (await frame() - started) / 1000;
-        // The sheet belongs to another screen now.
-        if (gone.current) return;
-        if (drawing.current && drawing.current !== stroke) return;
-        const batch: number[] = [];
-        for (; next < pass.length && (pass[next] ?? 0) <= now; next += PACKED) {
-          const [t = 0, x = 0, y = 0, ...rest] = pass.subarray(next, next + PACKED);
-          const sample = [t - stroke.start, x, y + ORIGIN_Y, ...rest];
-          options.onReport?.(played(sample, stroke.samples, stroke.start - first + started / 1000));
-          stroke.samples.push(...sample);
-          batch.push(...sample);
-        }
-        if (batch.length === 0) continue;
-        if (!drawing.current) {
-          drawing.current = stroke;
-          void engine.padBegin(document, heldBy, options.between ? [] : CLEANED);
-        }
-        sendSamples(Float64Array.from(batch), performance.timeOrigin + performance.now(), refused);
-      }
-      finish(stroke.samples);
-    }
-    useBench.setState({ live: null });
-  };
-  const end = (e: React.PointerEvent<HTMLCanvasElement>) => {
+  const end = (e: React.PointerEvent) => {
     const stroke = drawing.current;
     if (!stroke || stroke.id !== e.pointerId) return;
-    const rest = stroke.way?.lift() ?? [];
-    if (rest.length > 0) {
-      stroke.samples.push(...rest);
-      sendSamples(Float64Array.from(rest), performance.timeOrigin + e.timeStamp, refused);
-    }
-    finish(stroke.samples);
+    send(stroke, stroke.way?.lift() ?? [], e.nativeEvent);
+    finish(stroke);
   };
-
   const handlers = {
     onPointerDown: (e: React.PointerEvent<HTMLCanvasElement>) => {
-      if (!document || drawing.current || e.button !== 0) return;
+      if (!document) return;
+      const kind = kindOf(e.nativeEvent);
+      const now = e.timeStamp;
+      const verdict = claim(drawing.current, { id: e.pointerId, kind, button: e.button }, fingersDraw(useBench.getState()), now - pen.current < NEAR_MS && pen.current > 0);
+      if (verdict === "no") return;
+      const by = e.button === OTHER_END ? (options.otherEnd ?? null) : null;
+      if (e.button === OTHER_END && !by) {
+        if (options.otherEnd !== undefined) say("No tool is on the pen's other end: put one there beside the stand-ins.");
+        return;
+      }
+      if (verdict === "instead") drop();
       e.currentTarget.setPointerCapture(e.pointerId);
-      const way = isPen(e.nativeEvent) ? null : new ForceOfWay(useBench.getState().standIn);
-      drawing.current = { samples: [], start: e.timeStamp / 1000 - pause(e.timeStamp / 1000, ended.current), id: e.pointerId, last: 0, way };
-      void engine.padBegin(document, hand, options.between ? [] : CLEANED);
+      const way = kind === "pen" ? null : new ForceOfWay(useBench.getState().standIn);
+      drawing.current = { samples: [], start: now / 1000 - pause(now / 1000, ended.current), id: e.pointerId, kind, last: 0, way, by };
+      laid.begin(hand, by);
       take(e.nativeEvent);
     },
     onPointerUp: end,
-    onPointerCancel: end,
-    onPointerLeave: (e: React.PointerEvent<HTMLCanvasElement>) => {
+    // A finger that the system takes for a palm leaves nothing; what a pen has drawn stays.
+    onPointerCancel: (e: React.PointerEvent) => {
+      if (drawing.current?.id === e.pointerId && drawing.current.kind === "touch") drop();
+      else end(e);
+    },
+    onLostPointerCapture: end,
+    onPointerLeave: (e: React.PointerEvent) => {
       moved.current = null;
       if (!isPen(e.nativeEvent) && !drawing.current) useBench.setState({ live: null });
     },
+    // A long press, or a button on the barrel, opens no menu over a stroke.
+    onContextMenu: (e: React.MouseEvent) => e.preventDefault(),
     onKeyDown: (e: React.KeyboardEvent) => {
       if (e.key !== "ArrowUp" && e.key !== "ArrowDown") return;
       e.preventDefault();
@@ -238,36 +158,6 @@ export function useDrawing(options: DrawingOptions) {
     },
   };
 
-  /** Does something between strokes at once; the sheet shows it, and is not laid anew for it. */
-  const does = (what: Between) => {
-    if (!document || drawing.current) return;
-    void engine.padBetween(document, what);
-    // The canvas already shows it.
-    const now = lists(strokes?.length ?? 0);
-    if (!cut.current && shown.current === key) shown.current = state(strokes, now.with(-1, [...(now.at(-1) ?? []), what]));
-    doBetween(what);
-  };
-
-  return { canvas, document, hand, mmPerPx: perPx, busy: busy || laying > 0, handlers, play, does };
+  return { canvas: laid.canvas, document, hand, mmPerPx: laid.mmPerPx, busy: laid.busy, handlers, play, does: laid.does };
 }
 
-/** A hand that rests longer than this has waited no longer, s: by then a wash is dry. */
-const LONGEST_PAUSE_S = 3600;
-
-/** How long the hand has rested, s. */
-const pause = (now: number, ended: number) => (ended > 0 ? Math.min(LONGEST_PAUSE_S, Math.max(0, now - ended)) : 0);
-
-/** No pointer has this id. */
-const PLAYED = -1;
-
-const frame = () => new Promise<number>((go) => requestAnimationFrame(go));
-
-/** The report of a played sample; `before`: those of its stroke so far; `offset`: from the stroke's time to the page's, s. */
-function played(sample: number[], before: number[], offset: number): Report {
-  const [t = 0, x = 0, y = 0, pressure = 0, tiltX = 0, tiltY = 0, twist = 0] = sample;
-  const [x0 = x, y0 = y] = before.slice(-PACKED + 1);
-  const seconds = before.length > 0 ? t - (before.at(-PACKED) ?? 0) : 0;
-  const speed = seconds > 0 ? Math.hypot(x - x0, y - y0) / seconds : 0;
-  useBench.setState({ live: { pressure, tiltX, tiltY, twist, speed, kind: "pen" } });
-  return { sample: [t + offset, x, y, pressure, tiltX, tiltY, twist], speed, down: true, from: "played" };
-}

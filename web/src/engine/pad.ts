@@ -3,26 +3,18 @@
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import { imagesFor } from "./images";
+import { Shown } from "./shown";
 import { PIECE_PIXELS, Slices, turn, workOff } from "./turns";
 import type { Held, View } from "../generated/core";
-import type { Between, PadSize, Wait } from "./types";
+import type { Between, PadSize, PadStroke, Wait } from "./types";
 import type { Studio, Surface } from "./wasm/saltmarsh_browser";
 
-/** Most pixels that one frame converts: the rest waits for the next (measured best near 200²). */
-const MOST_FRAME_PIXELS = 240 * 240;
 /** How long the engine may work for one frame, ms: the rest of a large dab is laid in the next. */
 const FRAME_WORK_MS = 9;
 
 /** Name of the measure from a pen's report to the frame that shows it. */
 const PEN_TO_PIXEL = "pen to pixel";
 const MOST_MEASURES = 4000;
-
-interface Rect {
-  left: number;
-  top: number;
-  right: number;
-  bottom: number;
-}
 
 /** A sheet at rest is kept so far behind the clock, ms: reports come later than they were made. */
 const REST_BEHIND_MS = 120;
@@ -39,17 +31,22 @@ function did(surface: Surface, tool: string, what: Between) {
   else surface.care(tool, what);
 }
 
+/** Begins a stroke of the sheet's tool, or of another. */
+function beginWith(surface: Surface, [tool, hand]: [string, string], by: ToolDocument | null) {
+  if (by) surface.beginAside(JSON.stringify(by), hand);
+  else surface.begin(tool, hand, false);
+}
+
 const groundOf = (tool: ToolDocument) => JSON.stringify(tool.ground);
 const keyOf = (tool: ToolDocument, size: PadSize) => [groundOf(tool), size.width, size.height, size.pixelMm, size.originY].join();
 
 export class Pad {
-  private context: OffscreenCanvasRenderingContext2D | null = null;
+  private shown = new Shown(() => this.ask());
   private surface: Surface | null = null;
   private key = "";
   private size: PadSize | null = null;
   /** The size last asked for. */
   private wanted: PadSize | null = null;
-  private dirty: Rect[] = [];
   private frameAsked = false;
   private onceDrawn: (() => void)[] = [];
   private newest = 0;
@@ -75,17 +72,17 @@ export class Pad {
   ) {}
 
   attach(canvas: OffscreenCanvas) {
-    this.context = canvas.getContext("2d", { alpha: false, desynchronized: true });
+    this.shown.attach(canvas);
   }
 
   /**
    * Lays everything anew in turns and shows it; false if a newer run or a stroke took its place. Laid on a sheet of its own:
    * until it is whole, the one before stays in sight and can be drawn on.
    */
-  async run(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[], between: Between[][]): Promise<boolean> {
+  async run(tool: ToolDocument, hand: Hand, size: PadSize, strokes: PadStroke[], between: Between[][]): Promise<boolean> {
     const run = ++this.newest;
     this.wanted = size;
-    await imagesFor(this.studio, JSON.stringify(tool));
+    for (const used of [tool, ...strokes.flatMap((s) => s.by ?? [])]) await imagesFor(this.studio, JSON.stringify(used));
     await this.idle();
     await turn();
     if (run !== this.newest) return false;
@@ -95,21 +92,21 @@ export class Pad {
       return false;
     }
     this.put(surface, tool, size);
-    this.mark({ left: 0, top: 0, right: size.width, bottom: size.height });
+    this.whole();
     await new Promise<void>((drawn) => this.onceDrawn.push(drawn));
     void this.prepareGround(tool);
     return true;
   }
 
   /** Lays strokes in turns while they are `current`. `between`: what was done before each, and after the last. */
-  private async lay(surface: Surface, [tool, hand]: [string, string], strokes: Float64Array[], between: Between[][], current: () => boolean): Promise<boolean> {
+  private async lay(surface: Surface, [tool, hand]: [string, string], strokes: PadStroke[], between: Between[][], current: () => boolean): Promise<boolean> {
     surface.makeReady(tool, undefined);
     const slices = new Slices();
     for (const [i, stroke] of strokes.entries()) {
       between[i]?.forEach((what) => did(surface, tool, what));
-      surface.advance(waited(surface, stroke));
-      surface.begin(tool, hand, false);
-      surface.hear(stroke);
+      surface.advance(waited(surface, stroke.samples));
+      beginWith(surface, [tool, hand], stroke.by);
+      surface.hear(stroke.samples);
       surface.hearLift();
       if (!(await workOff(surface, slices, current))) return false;
       surface.end();
@@ -136,7 +133,7 @@ export class Pad {
   }
 
   private whole() {
-    if (this.size) this.mark({ left: 0, top: 0, right: this.size.width, bottom: this.size.height });
+    if (this.size) this.shown.mark({ left: 0, top: 0, right: this.size.width, bottom: this.size.height });
   }
 
   look(view: View) {
@@ -165,18 +162,11 @@ export class Pad {
     this.rests();
     this.key = keyOf(tool, size);
     this.size = size;
-    if (this.context && (this.context.canvas.width !== size.width || this.context.canvas.height !== size.height)) {
-      this.context.canvas.width = size.width;
-      this.context.canvas.height = size.height;
-      // Until its paper is made and shown, it has the paper's colour, not black.
-      const [red = 0, green = 0, blue = 0] = surface.bare();
-      this.context.fillStyle = `rgb(${red} ${green} ${blue})`;
-      this.context.fillRect(0, 0, size.width, size.height);
-    }
+    this.shown.resize(surface, size.width, size.height);
   }
 
   /** `between`: what was done since the stroke before, where it was not done at once. */
-  begin(tool: ToolDocument, hand: Hand, between: Between[]) {
+  begin(tool: ToolDocument, hand: Hand, between: Between[], by: ToolDocument | null) {
     this.newest++;
     this.finish();
     this.tool = tool;
@@ -184,13 +174,22 @@ export class Pad {
     // A stroke must not wait for those before it: where the sheet is not there yet, it begins on an empty one.
     if (size && (!this.surface || this.key !== keyOf(tool, size))) {
       this.put(this.sheet(tool, size), tool, size);
-      this.mark({ left: 0, top: 0, right: size.width, bottom: size.height });
+      this.whole();
     }
     const { surface } = this;
     if (!surface) return;
     between.forEach((what) => did(surface, JSON.stringify(tool), what));
-    surface.begin(JSON.stringify(tool), JSON.stringify(hand), false);
+    beginWith(surface, [JSON.stringify(tool), JSON.stringify(hand)], by);
     this.begun = true;
+  }
+
+  drop() {
+    if (!this.surface) return;
+    this.surface.dropStroke();
+    this.begun = false;
+    this.waiting = [];
+    this.whole();
+    if (this.tool) void this.prepareGround(this.tool);
   }
 
   /** `madeAt`: when the newest of the samples was reported, ms since the epoch of the time origin. */
@@ -198,7 +197,7 @@ export class Pad {
     if (!this.surface) return;
     if (this.begun) {
       this.begun = false;
-      this.take(this.surface.advance(Math.max(0, waited(this.surface, samples) - this.rested)));
+      this.shown.take(this.surface.advance(Math.max(0, waited(this.surface, samples) - this.rested)));
     }
     this.surface.hear(samples);
     this.waiting.push(madeAt - performance.timeOrigin);
@@ -219,7 +218,7 @@ export class Pad {
   private work() {
     if (!this.surface) return;
     const start = performance.now();
-    while (this.surface.waits && this.worked + performance.now() - start < FRAME_WORK_MS) this.take(this.surface.work(PIECE_PIXELS));
+    while (this.surface.waits && this.worked + performance.now() - start < FRAME_WORK_MS) this.shown.take(this.surface.work(PIECE_PIXELS));
     this.worked += performance.now() - start;
     if (this.surface.waits) this.ask();
     else if (this.lifted) this.end();
@@ -228,7 +227,7 @@ export class Pad {
   /** Lays at once what is left of the stroke. */
   private finish() {
     if (!this.surface) return;
-    while (this.surface.waits) this.take(this.surface.work(PIECE_PIXELS));
+    while (this.surface.waits) this.shown.take(this.surface.work(PIECE_PIXELS));
     if (this.lifted) this.end();
   }
 
@@ -265,23 +264,9 @@ export class Pad {
     if (!this.surface?.busy || this.surface.waits || this.begun) return;
     const due = Math.floor((performance.now() - this.restsSince - REST_BEHIND_MS) / 1000 / this.surface.stepS);
     if (due > this.rested) {
-      this.take(this.surface.advance(due - this.rested));
+      this.shown.take(this.surface.advance(due - this.rested));
       this.rested = due;
     }
-    this.ask();
-  }
-
-  /** Takes note of what changed: left, top, right, bottom of each part. */
-  private take(rects: Uint32Array) {
-    for (let i = 0; i + 3 < rects.length; i += 4) {
-      const [left = 0, top = 0, right = 0, bottom = 0] = rects.subarray(i, i + 4);
-      this.mark({ left, top, right, bottom });
-    }
-  }
-
-  private mark(rect: Rect) {
-    // What lies within a part that is to be drawn is drawn with it.
-    if (!this.dirty.some((r) => r.left <= rect.left && r.top <= rect.top && r.right >= rect.right && r.bottom >= rect.bottom)) this.dirty.push(rect);
     this.ask();
   }
 
@@ -294,29 +279,13 @@ export class Pad {
   private frame() {
     this.frameAsked = false;
     this.rest();
-    if (!this.context || !this.surface || !this.size) {
+    if (!this.shown.there || !this.surface) {
       this.onceDrawn.splice(0).forEach((drawn) => drawn());
       return;
     }
     this.work();
     this.worked = 0;
-    let room = MOST_FRAME_PIXELS;
-    while (this.dirty.length > 0 && room > 0) {
-      const rect = this.dirty.shift();
-      if (!rect) break;
-      const width = rect.right - rect.left;
-      // A rectangle too large for one frame is cut into bands.
-      const rows = Math.max(16, Math.floor(room / Math.max(1, width)));
-      const bottom = Math.min(rect.bottom, rect.top + rows);
-      if (bottom < rect.bottom) this.dirty.unshift({ ...rect, top: bottom });
-      const height = bottom - rect.top;
-      if (width <= 0 || height <= 0) continue;
-      const pixels = new Uint8ClampedArray(this.surface.pixels(rect.left, rect.top, rect.right, bottom));
-      if (pixels.length !== width * height * 4) continue;
-      this.context.putImageData(new ImageData(pixels, width, height), rect.left, rect.top);
-      room -= width * height;
-    }
-    if (this.dirty.length > 0 || this.surface.waits) {
+    if (this.shown.draw(this.surface) || this.surface.waits) {
       this.ask();
       return;
     }

@@ -72,6 +72,12 @@ export interface Strip {
   pixels: Uint8ClampedArray<ArrayBuffer>;
 }
 
+/** A stroke to be laid: packed samples, and the tool that drew it where that is not the sheet's own. */
+export interface PadStroke {
+  samples: Float64Array;
+  by: ToolDocument | null;
+}
+
 export interface PadSize {
   width: number;
   height: number;
@@ -163,8 +169,11 @@ export interface EngineApi {
   compare(medium: string, a: Dab, b: Dab): Difference[];
   padCanvas(canvas: OffscreenCanvas): void;
   /** Lays the pad anew: its size, its strokes, the tool, and what was done before each stroke and after the last. */
-  padRun(tool: ToolDocument, hand: Hand, size: PadSize, strokes: Float64Array[], between: Between[][]): Promise<boolean>;
-  padBegin(tool: ToolDocument, hand: Hand, between: Between[]): void;
+  padRun(tool: ToolDocument, hand: Hand, size: PadSize, strokes: PadStroke[], between: Between[][]): Promise<boolean>;
+  /** `by`: the stroke is another tool's. */
+  padBegin(tool: ToolDocument, hand: Hand, between: Between[], by: ToolDocument | null): void;
+  /** Drops the stroke that is under way: all is as it was before it. */
+  padDrop(): void;
   /** Does something between strokes at once, and shows it. */
   padBetween(tool: ToolDocument, what: Between): void;
   /** A tool turned into one of another medium, and what does not carry over. */

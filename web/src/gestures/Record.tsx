@@ -24,7 +24,7 @@ export function Record({ change }: { change: (work: () => Promise<unknown>, done
   const drawing = useDrawing({
     document: size.width > 0 ? document : null,
     hand,
-    strokes,
+    strokes: strokes.map((samples) => ({ samples })),
     width: size.width,
     height: size.height,
     pixelMm: PIXEL_MM / (window.devicePixelRatio || 1),

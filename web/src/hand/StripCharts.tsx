@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { useBench } from "../session/store";
 import { useAnswer } from "../session/useEngine";
 import { leaning } from "../model/tilt";
-import type { Report } from "../draw/useDrawing";
+import type { Report } from "../draw/report";
 import { engine } from "../engine/client";
 import { forceOf } from "../model/hand";
 import { counted, reports, WINDOW_S } from "./monitor";

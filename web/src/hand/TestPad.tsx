@@ -84,7 +84,7 @@ export function TestPad() {
   const drawing = useDrawing({
     document: size.width > 0 ? tool : null,
     hand,
-    strokes: marks.map((m) => m.samples),
+    strokes: marks.map(({ samples }) => ({ samples })),
     width: size.width,
     height: size.height,
     pixelMm: PIXEL_MM / (window.devicePixelRatio || 1),

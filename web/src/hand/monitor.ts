@@ -1,7 +1,7 @@
 /** What the pen reports, for the last seconds and for all strokes since the last wipe. Outside React: it comes too fast. */
 
 import { PACKED } from "../engine/types";
-import type { Report } from "../draw/useDrawing";
+import type { Report } from "../draw/report";
 
 /** Charts show this long, s. */
 export const WINDOW_S = 6;

@@ -1,7 +1,7 @@
 /** What every part of the Bench may read: declarations of the core, and the gestures of the proof sheet. */
 
 import { createContext, useContext } from "react";
-import type { Gesture, Ground } from "../api/client";
+import type { Gesture, Ground, Tool } from "../api/client";
 import type { Quality, Signal } from "../generated/core";
 import type { Dab } from "../engine/types";
 import { mediumOf, valueOf, type Declarations, type NumberParameter, type Parameter, type SignalInfo } from "../model/tool";
@@ -9,6 +9,7 @@ import { documentOf, useBench } from "./store";
 
 export interface BenchContext {
   declarations: Declarations;
+  tools: Tool[];
   /** Those on the proof sheet, in its order. */
   gestures: Gesture[];
   /** All that the painter keeps. */

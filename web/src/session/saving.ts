@@ -14,7 +14,8 @@ const RETRY_MS = 2500;
 
 interface Journal {
   document: ToolDocument;
-  pad: PadStroke[];
+  /** Before strokes could be another tool's they were their samples alone. */
+  pad: (PadStroke | number[])[];
   /** Not there in what was written before tools carried anything; and before there was more to do between strokes than to clean. */
   between?: Snapshot["between"];
   cleaned?: number[];
@@ -52,18 +53,20 @@ function writeJournal(unsaved: boolean) {
 
 const betweenOf = (journal: Journal | null): Snapshot["between"] => journal?.between ?? journal?.cleaned?.map((at) => ({ at, what: "clean" as const })) ?? [];
 
+const padOf = (journal: Journal | null): PadStroke[] => (journal?.pad ?? []).map((stroke) => (Array.isArray(stroke) ? { samples: stroke } : stroke));
+
 /** Opens a tool with the newest of what the server and this browser hold. */
 export function openTool(tool: Tool) {
   const seen = tool.draft?.version ?? 0;
   const journal = readJournal(tool.id);
-  const theirs: Snapshot = { document: tool.draft?.document ?? tool.kept.document, pad: journal?.pad ?? [], between: betweenOf(journal) };
+  const theirs: Snapshot = { document: tool.draft?.document ?? tool.kept.document, pad: padOf(journal), between: betweenOf(journal) };
   localStorage.setItem("saltmarsh.tool", tool.id);
   if (!journal?.unsaved || same(journal.document, theirs.document)) {
     open(tool, seen, theirs);
     set({ saving: { state: "saved", at: Date.now() } });
     return;
   }
-  const mine: Snapshot = { document: journal.document, pad: journal.pad, between: betweenOf(journal) };
+  const mine: Snapshot = { document: journal.document, pad: padOf(journal), between: betweenOf(journal) };
   open(tool, seen, mine);
   if (journal.seen === seen && journal.basedOn === tool.kept.number) {
     set({ saving: { state: "saving" } });

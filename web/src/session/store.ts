@@ -7,8 +7,11 @@ import type { Held, View } from "../generated/core";
 import type { Before, Between, Dab } from "../engine/types";
 import type { MediumDeclared, Station, ToolDocument } from "../model/tool";
 
-/** A stroke on the free row: packed samples, mm from the row's corner. */
-export type PadStroke = number[];
+/** A stroke on the free row: packed samples, mm from the row's corner, and the tool that drew it where that was not the draft. */
+export interface PadStroke {
+  samples: number[];
+  by?: ToolDocument;
+}
 
 /** What undo goes back to. */
 export interface Snapshot {
@@ -75,6 +78,12 @@ interface BenchState {
   cursor: number;
   live: Live | null;
   standIn: StandIn;
+  /** Whether fingers draw; null: until a pen was seen. */
+  fingers: boolean | null;
+  /** A pen was seen here, in this browser. */
+  penSeen: boolean;
+  /** The tool on the pen's other end. */
+  otherEnd: { id: string; name: string; document: ToolDocument } | null;
   padOpen: boolean;
   /** What the tool on the free row holds across its tip, from left to right; nothing for those that have no store. */
   held: Held[];
@@ -103,6 +112,15 @@ function readUnders(): Record<string, string> {
   } catch {
     return {};
   }
+}
+
+const FINGERS = "saltmarsh.fingers";
+const PEN_SEEN = "saltmarsh.pen-seen";
+const OTHER_END = "saltmarsh.other-end";
+
+function readFingers(): boolean | null {
+  const chosen = localStorage.getItem(FINGERS);
+  return chosen === null ? null : chosen === "on";
 }
 
 const VIEW = "saltmarsh.view";
@@ -137,6 +155,9 @@ export const useBench = create<BenchState>(() => ({
   cursor: 30,
   live: null,
   standIn: { pressure: 0.35, tilt: 35, lean: 60, barrel: 0, bySpeed: "nothing", taperIn: 0, taperOut: 0 },
+  fingers: readFingers(),
+  penSeen: localStorage.getItem(PEN_SEEN) !== null,
+  otherEnd: null,
   padOpen: false,
   held: [],
   unders: readUnders(),
@@ -252,6 +273,33 @@ export function lookAt(view: View) {
 /** Tells the painter something that stays until it is closed; `undo` takes back what it tells of. */
 export function say(notice: string, undo: (() => void) | null = null) {
   set({ notice, noticeUndo: undo });
+}
+
+/** Whether a touch draws: once a pen was seen it is a palm, unless the painter says otherwise. */
+export const fingersDraw = (s: BenchState) => s.fingers ?? !s.penSeen;
+
+export function letFingersDraw(fingers: boolean) {
+  localStorage.setItem(FINGERS, fingers ? "on" : "off");
+  set({ fingers });
+}
+
+export function seePen() {
+  if (get().penSeen) return;
+  localStorage.setItem(PEN_SEEN, "yes");
+  set({ penSeen: true });
+}
+
+/** Puts a tool on the pen's other end, or takes it off. */
+export function putOnOtherEnd(tool: Tool | null) {
+  if (tool) localStorage.setItem(OTHER_END, tool.id);
+  else localStorage.removeItem(OTHER_END);
+  set({ otherEnd: tool && { id: tool.id, name: tool.name, document: tool.kept.document } });
+}
+
+/** The tool that was put there before, as it is kept now. */
+export function takeOtherEnd(tools: Tool[]) {
+  const id = localStorage.getItem(OTHER_END);
+  if (id) putOnOtherEnd(tools.find((t) => t.id === id) ?? null);
 }
 
 export function setTheme(theme: "light" | "dark") {

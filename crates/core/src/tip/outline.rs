@@ -153,6 +153,18 @@ impl Outline {
         all(self.shear) * along + all(self.bend) * (along * along - all(1.0 / 3.0))
     }
 
+    /// The same of one place.
+    pub fn aside_at(&self, along: f32) -> f32 {
+        self.aside(all(along)).to_array()[0]
+    }
+
+    /// Its rim along a direction, half axes; before it is moved aside.
+    pub fn rim(&self, [a, b]: [f32; 2]) -> [f32; 2] {
+        let norm = if a > 0.0 { self.front } else { self.back };
+        let far = 1.0 / norm.radius(a, b).max(1e-9);
+        [a * far, b * far]
+    }
+
     /// Its change with `along`.
     #[inline(always)]
     pub fn aside_slope(&self, along: Lanes) -> Lanes {

@@ -18,12 +18,12 @@ mod sheer;
 pub mod sticks;
 mod top;
 
-use crate::chain::{Action, Choice, Parameters, Settings};
+use crate::chain::{Action, Choice, Parameters, Qualities, Settings, Signals};
 use crate::error::Result;
 use crate::sheet::{Layout, Sheet, Tile};
 use crate::tip::Shelf;
 
-use super::{Acting, Amount, Carried, Cause, Column, Look, Medium, Nature, Told, Under};
+use super::{Acting, Amount, Carried, Cause, Column, Look, Medium, Nature, TipShape, Told, Under};
 use acting::DryTool;
 
 /// Charcoal, graphite, pastel, chalk and coloured pencil; fingers, stumps, erasers, fixative.
@@ -100,6 +100,10 @@ impl Medium for Dry {
 
     fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> String {
         reason::headline(tool, told)
+    }
+
+    fn tip_shape(&self, tool: &Settings<'_>, qualities: &Qualities, signals: &Signals) -> Option<TipShape> {
+        Some(acting::stand::shape(tool, qualities, signals))
     }
 
     fn acting(

@@ -6,6 +6,7 @@ mod felt;
 mod opening;
 mod placing;
 mod point;
+pub(super) mod stand;
 
 use std::collections::HashMap;
 use std::rc::Rc;

@@ -1,6 +1,7 @@
 //! One dab: where the tip lies and how it presses, and what the trace keeps of it.
 
 use super::placing::{Placing, Pressing};
+use super::stand::Stand;
 use super::{DryTool, HARDNESS_STEP, TOOTH_STEP};
 use crate::chain::{Action, Quality};
 use crate::hand::angles;
@@ -9,7 +10,7 @@ use crate::medium::dry::entry::Entry;
 use crate::medium::{At, Mark, Next, Travel};
 use crate::num;
 use crate::sheet::{Changed, Sheet};
-use crate::tip::{Footprint, TurnedBy};
+use crate::tip::Footprint;
 
 /// Dabs are never closer than this, mm.
 const LEAST_SPACING_MM: f64 = 0.02;
@@ -156,35 +157,19 @@ impl DryTool {
         let (place, signals, values) = (&at.place, &at.signals, &at.qualities);
         let before = self.before_mm + at.before_mm;
         let width = values.get(Quality::Width) * self.point.width(before, signals.distance_mm);
-        let side = values.get(Quality::Side) * libm::sin(signals.tilt_deg.to_radians());
-        let proportion = self.stencil.as_ref().map_or(1.0, |s| f64::from(s.proportion()));
-        let turned = match self.turned_by {
-            TurnedBy::Lean => signals.lean_deg,
-            TurnedBy::Barrel => signals.barrel_deg,
-            TurnedBy::Heading => signals.heading_deg,
-            // A side lies down along the lean; the tool's own angle turns it from there.
-            TurnedBy::Bearing if side > 0.0 => signals.lean_deg,
-            TurnedBy::Bearing => 0.0,
-        };
-        // A plain round end has no direction.
-        let plain = self.outline.is_round() && self.stencil.is_none();
-        let angle = if plain && side <= 0.0 && values.get(Quality::Aspect) <= 1.0 {
-            0.0
-        } else {
-            values.get(Quality::Angle) + turned
-        };
+        let proportion = self.stencil.as_ref().map(|s| f64::from(s.proportion()));
+        let stand = Stand::of((&self.outline, self.turned_by), (width, proportion), values, signals);
         let heading = signals.heading_deg.to_radians();
-        let angle = angle.to_radians();
         let origin = sheet.raster().origin_mm;
         Footprint {
             x: (place.x - origin[0]) as f32,
             y: (place.y - origin[1]) as f32,
             outline: self.outline,
-            half_length: (0.5 * width * values.get(Quality::Aspect) * proportion) as f32,
-            half_width: (0.5 * width) as f32,
-            half_side: (0.5 * side) as f32,
-            cos: libm::cos(angle) as f32,
-            sin: libm::sin(angle) as f32,
+            half_length: stand.half_length as f32,
+            half_width: stand.half_width as f32,
+            half_side: stand.half_side as f32,
+            cos: libm::cos(stand.angle) as f32,
+            sin: libm::sin(stand.angle) as f32,
             travel_cos: libm::cos(heading) as f32,
             travel_sin: libm::sin(heading) as f32,
             // What is pressed on and lifted goes nowhere.

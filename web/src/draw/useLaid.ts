@@ -1,0 +1,117 @@
+/** What lies on a sheet of the engine's: strokes laid anew where something changed, and those that are drawn as they come. */
+
+import { useEffect, useRef, useState } from "react";
+import { engine, giveCanvas } from "../engine/client";
+import type { Between } from "../engine/types";
+import type { Hand } from "../model/hand";
+import type { ToolDocument } from "../model/tool";
+import { doBetween, type PadStroke } from "../session/store";
+import { ORIGIN_Y } from "./report";
+
+const CLEANED: Between[] = ["clean"];
+
+export interface LaidOptions {
+  document: ToolDocument | null;
+  hand: Hand;
+  /** What is drawn already: packed samples, mm from the corner, `ORIGIN_Y` added. */
+  strokes: PadStroke[] | undefined;
+  /** CSS pixels. */
+  width: number;
+  height: number;
+  /** mm of a device pixel. */
+  pixelMm: number;
+  onStroke: (samples: number[], by: ToolDocument | null) => void;
+  /** What was done before the stroke of this number; without it, the tool is made clean before each. */
+  between?: (stroke: number) => Between[];
+}
+
+export function useLaid(options: LaidOptions) {
+  const { document, hand, strokes, width, height, pixelMm } = options;
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [busy, setBusy] = useState(true);
+  /** Strokes that ended and are not all laid yet: a large tip lays on after the hand has gone. */
+  const [laying, setLaying] = useState(0);
+  /** Goes up where all must be laid anew although nothing changed. */
+  const [again, setAgain] = useState(0);
+  /** What the canvas shows: nothing is laid anew that is already there. */
+  const shown = useRef("");
+  /** A stroke began before the earlier ones were laid anew: they must be, once it ends. */
+  const cut = useRef(false);
+  const given = useRef(false);
+  const under = useRef(false);
+
+  useEffect(() => {
+    const element = canvas.current;
+    if (!element || given.current) return;
+    given.current = true;
+    giveCanvas(element.transferControlToOffscreen());
+  }, []);
+
+  const between = (stroke: number) => options.between?.(stroke) ?? CLEANED;
+  const scale = window.devicePixelRatio || 1;
+  const size = { width: Math.round(width * scale), height: Math.round(height * scale) };
+  /** What was done before each of so many strokes, and after the last. */
+  const lists = (count: number) => (options.between ? Array.from({ length: count + 1 }, (_, i) => between(i)) : []);
+  const state = (all: PadStroke[] | undefined, done = lists(all?.length ?? 0)) =>
+    JSON.stringify([document, hand, size, pixelMm, all?.map((s) => [s.samples.length, s.by?.name ?? ""]) ?? [], done]);
+  const key = state(strokes);
+  useEffect(() => {
+    if (!document || shown.current === key || under.current) return;
+    shown.current = key;
+    const packed = (strokes ?? []).map((s) => ({ samples: Float64Array.from(s.samples), by: s.by ?? null }));
+    setBusy(true);
+    void engine.padRun(document, hand, { ...size, pixelMm, originY: ORIGIN_Y }, packed, options.between ? lists(packed.length) : packed.map(() => CLEANED)).then((whole) => {
+      if (whole) setBusy(false);
+      else if (shown.current === key) cut.current = true;
+    });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for all of it
+  }, [key, again]);
+
+  // Played strokes end long after the drawing of the page that began them.
+  const lift = useRef<(samples: number[], by: ToolDocument | null) => void>(() => undefined);
+  useEffect(() => {
+    lift.current = (samples, by) => {
+      // The canvas already shows this stroke.
+      shown.current = cut.current ? "" : state([...(strokes ?? []), by ? { samples, by } : { samples }]);
+      cut.current = false;
+      options.onStroke(samples, by);
+    };
+  });
+
+  return {
+    canvas,
+    busy: busy || laying > 0,
+    mmPerPx: pixelMm * scale,
+    /** A stroke begins; `by`: another tool's. */
+    begin: (heldBy: Hand, by: ToolDocument | null) => {
+      if (!document) return;
+      under.current = true;
+      void engine.padBegin(document, heldBy, options.between ? [] : CLEANED, by);
+    },
+    /** It ends, and lies there. */
+    end: (samples: number[], by: ToolDocument | null) => {
+      under.current = false;
+      setLaying((n) => n + 1);
+      void engine.padLift().finally(() => setLaying((n) => n - 1));
+      lift.current(samples, by);
+    },
+    /** It is dropped: nothing of it stays. */
+    drop: () => {
+      under.current = false;
+      void engine.padDrop();
+      if (!cut.current) return;
+      cut.current = false;
+      shown.current = "";
+      setAgain((n) => n + 1);
+    },
+    /** Does something between strokes at once; the sheet shows it, and is not laid anew for it. */
+    does: (what: Between) => {
+      if (!document || under.current) return;
+      void engine.padBetween(document, what);
+      // The canvas already shows it.
+      const now = lists(strokes?.length ?? 0);
+      if (!cut.current && shown.current === key) shown.current = state(strokes, now.with(-1, [...(now.at(-1) ?? []), what]));
+      doBetween(what);
+    },
+  };
+}
