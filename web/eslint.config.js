@@ -12,6 +12,7 @@ const ROOMS = {
   ui: ["model"],
   plot: ["generated", "model", "engine", "ui"],
   session: ["generated", "model", "api", "engine"],
+  keys: ["ui"],
   curves: ["generated", "model", "api", "session", "plot", "ui"],
   draw: ["generated", "model", "engine", "session", "ui"],
   images: ["generated", "model", "api", "engine", "session", "ui"],

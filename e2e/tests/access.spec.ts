@@ -61,9 +61,41 @@ test("everything is done by keyboard", async ({ bench, page }) => {
   await expect(bench.station("Ground")).toHaveAttribute("aria-current", "true");
   await expect(page.getByTestId("texture")).toContainText("Sa");
 
+  // Keys rest while a list has the keyboard: letters go to its rows, and nothing on the sheet changes.
+  await page.getByRole("combobox", { name: "Tool", exact: true }).focus();
+  await page.keyboard.press("o");
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("button", { name: "Close", exact: true })).toHaveCount(0);
+  await bench.station("Tip").focus();
+
+  // They are listed, can be given others, and those of one letter can be turned off.
+  await page.keyboard.press("?");
+  const keys = page.getByRole("dialog", { name: "Keys" });
+  const row = keys.getByRole("button", { name: /^Key of Open or close the free row/ });
+  await row.click();
+  await page.keyboard.press("2");
+  await expect(keys.getByRole("status")).toContainText("2 is the key of “Station Touch” already");
+  await row.click();
+  await page.keyboard.press("f");
+  await expect(row).toHaveText("F");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("f");
+  const close = page.getByRole("button", { name: "Close", exact: true });
+  await expect(close).toBeVisible();
+  await page.reload();
+  await bench.settled();
+  await page.keyboard.press("f");
+  await expect(close).toBeVisible();
+  await page.keyboard.press("?");
+  await keys.getByRole("switch", { name: "One-letter keys" }).click();
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("f");
+  await expect(close).toBeVisible();
+  await close.click();
+
   // Tab reaches every kind of control, and what is reached can be seen.
   const seen = new Set<string>();
-  for (let i = 0; i < 60; i++) {
+  for (let i = 0; i < 90; i++) {
     await page.keyboard.press("Tab");
     const at = await page.evaluate(() => {
       const e = document.activeElement;

@@ -29,8 +29,8 @@ test("a pen draws, and its signals show", async ({ bench, page }) => {
   await pen.hover(first);
   await expect(page.getByTestId("live-dot")).toBeVisible();
 
-  // Wiping is one key and can be undone; a reload loses nothing.
-  await page.keyboard.press("w");
+  // Wiping is one chord and can be undone; a reload loses nothing.
+  await page.keyboard.press("Shift+Delete");
   await expect.poll(() => bench.shown(bench.pad)).toEqual(blank);
   await page.keyboard.press("Control+z");
   await expect.poll(() => bench.shown(bench.pad)).toEqual(drawn);

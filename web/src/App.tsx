@@ -10,7 +10,9 @@ import { Context } from "./session/context";
 import { Palette } from "./bench/Palette";
 import { openTool, watchDraft } from "./session/saving";
 import { keepDeclaredUnders, setTheme, takeOtherEnd, takeView, useBench } from "./session/store";
-import { usePaletteKey } from "./bench/useKeys";
+import { KeyList } from "./keys/KeyList";
+import { useKeyTable, useShownKey } from "./keys/registry";
+import { useKeys } from "./keys/useKeys";
 import { start } from "./engine/client";
 import { takeUp } from "./session/handStore";
 
@@ -59,7 +61,10 @@ export function App() {
   }, [onProof]);
   useEffect(() => watchDraft(), []);
   useEffect(() => watchColumns(), []);
-  usePaletteKey();
+  useKeys({
+    find: () => useBench.setState((s) => ({ palette: !s.palette })),
+    keys: () => useKeyTable.setState({ shown: true }),
+  });
 
   const problem = declarations.error ?? tools.error ?? gestures.error ?? grounds.error ?? styluses.error;
   if (!declarations.data || !tools.data || !gestures.data || !grounds.data || !opened || !known) {
@@ -77,6 +82,7 @@ export function App() {
         <div className="grid h-full min-w-[1100px] grid-rows-[34px_minmax(0,1fr)] px-4 pb-3">
           <TopLine />
           <Palette tools={tools.data} />
+          <KeyList />
           <Suspense>
             <Routes>
               <Route path="/" element={<Bench tools={tools.data} />} />
@@ -107,6 +113,7 @@ function useTakenUp(styluses: Parameters<typeof takeUp>[0] | undefined): boolean
 function TopLine() {
   const theme = useBench((s) => s.theme);
   const live = useBench((s) => s.live);
+  const [find, keys] = [useShownKey("find"), useShownKey("keys")];
   const { name, first_gf, full_gf } = useBench((s) => s.hand.profile);
   return (
     <div className="flex items-center gap-5">
@@ -127,7 +134,10 @@ function TopLine() {
         {theme === "light" ? "Dark" : "Light"}
       </button>
       <button type="button" className="min-h-7 px-1 text-muted" onClick={() => useBench.setState({ palette: true })}>
-        Find or do <kbd className="num">Ctrl K</kbd>
+        Find or do <kbd className="num">{find}</kbd>
+      </button>
+      <button type="button" className="min-h-7 px-1 text-muted" onClick={() => useKeyTable.setState({ shown: true })}>
+        Keys <kbd className="num">{keys}</kbd>
       </button>
     </div>
   );

@@ -9,11 +9,11 @@ import { Touch } from "./stations/Touch";
 import { useBench } from "../session/store";
 import { Notices, TitleBar } from "./TitleBar";
 import { Reason, TracePlot } from "./TracePane";
-import { useKeys } from "./useKeys";
+import { useBenchKeys } from "./useBenchKeys";
 
 export function Bench({ tools }: { tools: Tool[] }) {
   const station = useBench((s) => s.station);
-  useKeys();
+  useBenchKeys();
   return (
     <div className="grid min-h-0 grid-rows-[42px_96px_minmax(0,1fr)_142px]">
       <TitleBar tools={tools} />

@@ -6,6 +6,8 @@ import { StandIns } from "../draw/StandIns";
 import { DrawingSheet } from "../draw/DrawingSheet";
 import { useDrawing } from "../draw/useDrawing";
 import { Button } from "../ui/controls";
+import { useShownKey } from "../keys/registry";
+import { openRow } from "./useBenchKeys";
 import { KeepGesture } from "./KeepGesture";
 import { commit, useBench, useDocument, wipePad, type Snapshot } from "../session/store";
 import { Cares, Held, useAskHeld } from "./Held";
@@ -23,6 +25,7 @@ export function Pad(props: { width: number; height: number; label: number; pixel
   useEffect(() => {
     if (view) void engine.padLook(view);
   }, [view]);
+  const keys = [useShownKey("row"), useShownKey("wipe")];
   const [keeping, setKeeping] = useState(false);
   const drawing = useDrawing({
     document,
@@ -51,10 +54,10 @@ export function Pad(props: { width: number; height: number; label: number; pixel
         </span>
         <StandIns />
         <span className="flex gap-0.5 text-[12px]">
-          <Button className="!min-h-6 !px-1 !py-0" onClick={() => useBench.setState({ padOpen: !open })} title="Open or close (O)">
+          <Button className="!min-h-6 !px-1 !py-0" onClick={openRow} title={`Open or close ${keys[0]}`}>
             {open ? "Close" : "Open"}
           </Button>
-          <Button className="!min-h-6 !px-1 !py-0" disabled={!strokes?.length} onClick={wipePad} title="Wipe (W); undo brings it back">
+          <Button className="!min-h-6 !px-1 !py-0" disabled={!strokes?.length} onClick={wipePad} title={`Undo brings it back ${keys[1]}`}>
             Wipe
           </Button>
           <Cares open={open} drawing={drawing} strokes={count} between={between} />

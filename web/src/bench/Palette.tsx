@@ -2,6 +2,8 @@
 
 import { Command } from "cmdk";
 import { useLocation, useNavigate } from "react-router";
+import { keyOf, shownKey, useKeyTable, type KeyId } from "../keys/registry";
+import { openRow } from "./useBenchKeys";
 import { STATIONS, mediumOf } from "../model/tool";
 import type { Tool } from "../api/client";
 import { useBenchContext } from "../session/context";
@@ -20,6 +22,8 @@ export function Palette({ tools }: { tools: Tool[] }) {
     if (at !== "/") void go("/");
     run();
   };
+  const table = useKeyTable();
+  const shown = (id: KeyId) => shownKey(keyOf(table, id));
   const close = () => useBench.setState({ palette: false });
   const item = (label: string, run: () => void, hint = "") => (
     <Command.Item
@@ -51,19 +55,20 @@ export function Palette({ tools }: { tools: Tool[] }) {
         {item("Screen: Hand", () => void go("/hand"))}
         {item("Screen: Grounds", () => void go("/grounds"))}
         {item("Screen: Gestures", () => void go("/gestures"))}
-        {STATIONS.map((s, i) => item(`Station: ${s.label}`, onBench(() => useBench.setState({ station: s.id })), String(i + 1)))}
+        {STATIONS.map((s, i) => item(`Station: ${s.label}`, onBench(() => useBench.setState({ station: s.id })), shown(`station-${i + 1}` as KeyId)))}
         {gestures.map((g) => item(`Gesture: ${g.name}`, onBench(() => useBench.setState({ gesture: g.id }))))}
         {tools.map((t) => item(`Tool: ${t.name}`, onBench(() => void switchTo(t))))}
         {mediumOf(declarations, kept?.medium ?? null).parameters.map((p) =>
           item(`Parameter: ${p.label}`, onBench(() => useBench.setState({ station: p.station })), STATIONS.find((s) => s.id === p.station)?.label),
         )}
-        {item("Keep the draft", onBench(() => void keep()), "Ctrl Enter")}
+        {item("Keep the draft", onBench(() => void keep()), shown("keep"))}
         {item("Keep as a new tool…", onBench(() => useBench.setState({ naming: true })))}
         {item("Put back to kept", onBench(() => kept && edit(() => kept)))}
-        {at === "/" && item("Undo", undo, "Ctrl Z")}
-        {at === "/" && item("Redo", redo, "Ctrl Shift Z")}
-        {item("Open or close the free row", onBench(() => useBench.setState((s) => ({ padOpen: !s.padOpen }))), "O")}
-        {item("Wipe the free row", onBench(wipePad), "W")}
+        {at === "/" && item("Undo", undo, shown("undo"))}
+        {at === "/" && item("Redo", redo, shown("redo"))}
+        {item("Open or close the free row", onBench(openRow), shown("row"))}
+        {item("Wipe the free row", onBench(wipePad), shown("wipe"))}
+        {item("Show the keys", () => useKeyTable.setState({ shown: true }), shown("keys"))}
         {item(theme === "light" ? "Dark theme" : "Light theme", () => setTheme(theme === "light" ? "dark" : "light"))}
       </Command.List>
     </Command.Dialog>

@@ -3,6 +3,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type Tool } from "../api/client";
 import { changes } from "../model/tool";
+import { useShownKey } from "../keys/registry";
 import { Button, Choice, Notice } from "../ui/controls";
 import { Naming } from "../ui/Naming";
 import { AdviceList } from "./AdviceList";
@@ -18,6 +19,7 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
   const canUndo = useBench((s) => s.past.length > 0);
   const canRedo = useBench((s) => s.future.length > 0);
   const naming = useBench((s) => s.naming);
+  const keys = [useShownKey("undo"), useShownKey("redo"), useShownKey("keep")];
   const { medium } = useDeclared();
   const queries = useQueryClient();
   if (!tool || !kept || !draft) return null;
@@ -51,17 +53,17 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
       <span className="ml-auto flex items-center gap-2">
         <AdviceList />
         <SavingLine />
-        <Button onClick={undo} disabled={!canUndo} title="Ctrl Z">
+        <Button onClick={undo} disabled={!canUndo} title={keys[0]}>
           Undo
         </Button>
-        <Button onClick={redo} disabled={!canRedo} title="Ctrl Shift Z">
+        <Button onClick={redo} disabled={!canRedo} title={keys[1]}>
           Redo
         </Button>
         <Button disabled={count === 0} onClick={() => edit(() => kept)} title="Back to the kept version; undo brings the draft back">
           Put back
         </Button>
         <Button onClick={() => useBench.setState({ naming: true })}>Keep as new…</Button>
-        <Button primary disabled={count === 0} onClick={() => void keep().then(refresh)} title="Ctrl Enter">
+        <Button primary disabled={count === 0} onClick={() => void keep().then(refresh)} title={keys[2]}>
           Keep v{tool.kept.number + 1}
         </Button>
       </span>

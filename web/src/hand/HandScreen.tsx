@@ -1,6 +1,7 @@
 /** Hand: the stylus known, tried and calibrated, in front of every tool. */
 
-import { useEffect } from "react";
+import { useShownKey } from "../keys/registry";
+import { useKeys } from "../keys/useKeys";
 import { useBench } from "../session/store";
 import { Button, Notice } from "../ui/controls";
 import { BeforeAfter } from "./BeforeAfter";
@@ -12,7 +13,7 @@ import { StripCharts } from "./StripCharts";
 import { TestPad } from "./TestPad";
 
 export function HandScreen() {
-  useKeys();
+  useKeys({ "hand-undo": undo, "hand-redo": redo });
   return (
     <div className="grid h-full min-h-0 grid-rows-[42px_minmax(0,1fr)]">
       <Title />
@@ -39,6 +40,7 @@ function Title() {
   const saving = useHand((s) => s.saving);
   const canUndo = useHand((s) => s.past.length > 0 || s.trial !== null);
   const canRedo = useHand((s) => s.future.length > 0);
+  const keys = [useShownKey("hand-undo"), useShownKey("hand-redo")];
   const safe = saving.state === "saved" || saving.state === "saving";
   return (
     <header className="flex items-center gap-2">
@@ -50,10 +52,10 @@ function Title() {
       <span role="status" className={safe ? "text-muted" : "font-semibold text-warn"} data-testid="hand-saving">
         {saving.state === "saving" ? "saving…" : safe ? "saved" : "not saved"}
       </span>
-      <Button onClick={undo} disabled={!canUndo} title="Ctrl Z">
+      <Button onClick={undo} disabled={!canUndo} title={keys[0]}>
         Undo
       </Button>
-      <Button onClick={redo} disabled={!canRedo} title="Ctrl Shift Z">
+      <Button onClick={redo} disabled={!canRedo} title={keys[1]}>
         Redo
       </Button>
     </header>
@@ -99,20 +101,4 @@ function Notices() {
       </span>
     </Notice>
   );
-}
-
-/** Undo and redo by keys. */
-function useKeys() {
-  useEffect(() => {
-    const listen = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z") return;
-      const target = e.target;
-      if (target instanceof HTMLInputElement && target.type !== "range" && target.dataset.taken === undefined) return;
-      e.preventDefault();
-      if (e.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener("keydown", listen);
-    return () => window.removeEventListener("keydown", listen);
-  }, []);
 }
