@@ -1,9 +1,36 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
+import { compression } from "vite-plugin-compression2";
+import { VitePWA } from "vite-plugin-pwa";
 
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
+  plugins: [
+    react(),
+    tailwindcss(),
+    VitePWA({
+      registerType: "autoUpdate",
+      // What is asked of the server is never answered from here: the page keeps what it had itself.
+      workbox: {
+        globPatterns: ["**/*.{js,css,html,wasm,woff2,svg}"],
+        maximumFileSizeToCacheInBytes: 4_000_000,
+        navigateFallbackDenylist: [/^\/api\//],
+        // A picture whose address tells its content never changes.
+        runtimeCaching: [{ urlPattern: /\/api\/v1\/images\/[0-9a-f]+\/png$/, handler: "CacheFirst", options: { cacheName: "images", expiration: { maxEntries: 200 } } }],
+      },
+      manifest: {
+        name: "Saltmarsh",
+        short_name: "Saltmarsh",
+        description: "Tune bristle, load, wet mixing, relief and grain until a stroke behaves like the medium.",
+        start_url: "/",
+        display: "standalone",
+        background_color: "#f3f1ec",
+        theme_color: "#f3f1ec",
+        icons: [{ src: "/icon.svg", sizes: "any", type: "image/svg+xml", purpose: "any" }],
+      },
+    }),
+    compression({ algorithms: ["brotliCompress", "gzip"], include: /\.(js|css|html|wasm|svg|webmanifest)$/, threshold: 1024 }),
+  ],
   worker: { format: "es" },
   // What the Bench needs comes in one piece: nearly all of it is libraries.
   build: { target: "es2023", chunkSizeWarningLimit: 640 },

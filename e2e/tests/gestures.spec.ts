@@ -52,7 +52,7 @@ test("a gesture is turned, scaled, trimmed and taken away, and each can be broug
   const one = page.getByRole("region", { name: "Press ramp" });
   await one.getByRole("button", { name: "Reverse" }).click();
   await expect.poll(inkml).not.toEqual(before);
-  await page.getByRole("button", { name: "Bring back" }).click();
+  await page.getByRole("button", { name: "Bring back" }).last().click();
   await expect.poll(inkml).toEqual(before);
   // The page has it back too.
   await expect(page.getByRole("alert")).toHaveCount(0);
@@ -70,7 +70,7 @@ test("a gesture is turned, scaled, trimmed and taken away, and each can be broug
 
   await one.getByRole("button", { name: "Take away" }).click();
   await expect(list(page).getByRole("listitem")).toHaveCount(11);
-  await page.getByRole("button", { name: "Bring back" }).click();
+  await page.getByRole("button", { name: "Bring back" }).last().click();
   await expect.poll(() => names(page)).toEqual(["Press ramp", "Slow pull", "Flicks", "Hatching", "Scrub", "Lean fan"]);
 });
 

@@ -124,7 +124,7 @@ test("a stylus goes out to a file and comes in from one; a bad one is refused by
   // Taking it away can be taken back.
   await profile.getByRole("button", { name: "Take away" }).click();
   await expect.poll(async () => (await bench.ask<unknown[]>("/styluses")).length).toBe(1);
-  await page.getByRole("button", { name: "Bring back" }).click();
+  await page.getByRole("button", { name: "Bring back" }).last().click();
   await expect.poll(async () => (await bench.ask<unknown[]>("/styluses")).length).toBe(2);
 });
 

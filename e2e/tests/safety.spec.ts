@@ -2,7 +2,7 @@
 
 import { execFileSync } from "node:child_process";
 import { readdirSync } from "node:fs";
-import { Bench, expect, test } from "../bench";
+import { Bench, Pen, expect, test } from "../bench";
 
 interface Tool {
   name: string;
@@ -103,4 +103,62 @@ test("tools that an older program kept are tuned like any other", async ({ bench
   await expect(bench.saving).toHaveText("saved");
   await bench.keep.click();
   await expect(bench.status).toContainText("as kept in v2");
+});
+
+test("workers that are killed are replaced and lay anew, a place that is not there is told, nothing is lost", async ({ bench, page }) => {
+  const pen = await Pen.of(page);
+  await pen.stroke([{ ...(await bench.onPad(0.1, 0.5)), force: 0.5 }, { ...(await bench.onPad(0.3, 0.4)), force: 0.7 }, { ...(await bench.onPad(0.5, 0.5)), force: 0.5 }]);
+  await bench.settled();
+  const [row, strip] = [await bench.shown(bench.pad), await bench.shown(bench.strip("Press ramp", "draft"))];
+  const before = page.workers();
+  await Promise.all(before.map((worker) => worker.evaluate(() => self.close()).catch(() => undefined)));
+  await expect.poll(() => page.workers().filter((w) => !before.includes(w)).length).toBe(before.length);
+  await bench.settled();
+  await expect.poll(() => bench.shown(bench.pad)).toEqual(row);
+  await expect.poll(() => bench.shown(bench.strip("Press ramp", "draft"))).toEqual(strip);
+  // What was laid by the fresh ones answers: the sheet can be drawn on, strokes be changed.
+  await pen.stroke([{ ...(await bench.onPad(0.6, 0.5)), force: 0.5 }, { ...(await bench.onPad(0.7, 0.4)), force: 0.7 }, { ...(await bench.onPad(0.9, 0.5)), force: 0.5 }]);
+  await expect.poll(() => bench.shown(bench.pad)).not.toEqual(row);
+  await expect(page.getByRole("alert")).toHaveCount(0);
+
+  await page.goto(new URL("/no/such/place", bench.studio.url).href);
+  await expect(page.getByRole("heading", { name: "Nothing lies here" })).toBeVisible();
+  await page.getByRole("link", { name: "To the Bench" }).click();
+  await bench.settled();
+});
+
+test("the page starts with what it had where the server is away, says so, and saves once it is back", async ({ browser, studio }) => {
+  const context = await browser.newContext({ serviceWorkers: "allow" });
+  const page = await context.newPage();
+  const bench = new Bench(page, studio);
+  const first = await page.goto(studio.url);
+  expect(first?.headers()["cache-control"]).toBe("no-cache");
+  await bench.settled();
+  // Files whose names tell their content stay for ever, and come packed.
+  const script = await page.evaluate(async () => {
+    const answer = await fetch(document.querySelector<HTMLScriptElement>("script[src^='/assets/']")?.src ?? "", { cache: "reload" });
+    return { cache: answer.headers.get("cache-control"), coding: answer.headers.get("content-encoding") };
+  });
+  expect(script).toEqual({ cache: "public, max-age=31536000, immutable", coding: "br" });
+  await page.evaluate(() => navigator.serviceWorker.ready.then(() => true));
+  await bench.station("Tip").click();
+  await bench.setParameter("Side on the paper", "14");
+  await expect(bench.saving).toHaveText("saved");
+  // What was told last is written a little later.
+  await page.waitForTimeout(3000);
+
+  await studio.stop();
+  await page.reload();
+  await bench.settled();
+  await expect(page.getByText("The server is away: this is what was here last.")).toBeVisible();
+  await bench.station("Tip").click();
+  await expect(bench.parameter("Side on the paper")).toHaveValue("14.0");
+  await bench.setParameter("Side on the paper", "8");
+  await expect(bench.saving).toHaveText("not saved");
+  await studio.start();
+  await expect(bench.saving).toHaveText("saved");
+  await expect(page.getByText("The server is away: this is what was here last.")).toHaveCount(0);
+  const tools = await bench.ask<Tool[]>("/tools");
+  expect(tools.filter((t) => t.draft).map((t) => t.draft?.document.parameters["tip.side_mm"])).toEqual([8]);
+  await context.close();
 });

@@ -2,9 +2,11 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { Suspense, lazy, useEffect, useMemo } from "react";
-import { BrowserRouter, NavLink, Navigate, Route, Routes } from "react-router";
+import { BrowserRouter, NavLink, Route, Routes } from "react-router";
 import { listGestures, listGrounds, listStyluses, listTools } from "./api/client";
 import { Bench } from "./bench/Bench";
+import { Problem, DoneNotices } from "./Notices";
+import { Guarded, NoSuchPlace } from "./Guarded";
 import { watchColumns } from "./session/columns";
 import { Context } from "./session/context";
 import { Palette } from "./bench/Palette";
@@ -37,24 +39,31 @@ const begin = () =>
     return declarations;
   });
 
+/** The server told it since the page was loaded, and not before. */
+const LOADED = Date.now();
+const isToldNow = ({ dataUpdatedAt }: { dataUpdatedAt: number }) => dataUpdatedAt >= LOADED;
+
 export function App() {
   const declarations = useQuery({ queryKey: ["declarations"], queryFn: begin, staleTime: Infinity });
-  const tools = useQuery({ queryKey: ["tools"], queryFn: listTools });
-  const gestures = useQuery({ queryKey: ["gestures"], queryFn: listGestures });
-  const grounds = useQuery({ queryKey: ["grounds"], queryFn: listGrounds });
-  const styluses = useQuery({ queryKey: ["styluses"], queryFn: listStyluses });
+  const tools = useQuery({ queryKey: ["tools"], queryFn: listTools, staleTime: 0 });
+  const gestures = useQuery({ queryKey: ["gestures"], queryFn: listGestures, staleTime: 0 });
+  const grounds = useQuery({ queryKey: ["grounds"], queryFn: listGrounds, staleTime: 0 });
+  const styluses = useQuery({ queryKey: ["styluses"], queryFn: listStyluses, staleTime: 0 });
   const opened = useBench((s) => s.tool !== null);
-  const known = useTakenUp(styluses.data);
+  const known = useTakenUp(isToldNow(styluses) || styluses.failureCount > 0 ? styluses.data : undefined);
   const onProof = useMemo(() => (gestures.data ?? []).filter((g) => g.on_proof), [gestures.data]);
 
+  // What was told last stands in for a server that is away; as long as that may still answer, nothing is opened of it.
+  const away = [tools, gestures, grounds, styluses].some((q) => q.failureCount > 0);
+  const told = isToldNow(tools) || tools.failureCount > 0;
   useEffect(() => {
-    const all = tools.data;
+    const all = told ? tools.data : undefined;
     if (all) takeOtherEnd(all);
     if (!all?.length || useBench.getState().tool) return;
     const last = localStorage.getItem("saltmarsh.tool");
     const tool = all.find((t) => t.id === last) ?? all.find((t) => t.name.startsWith("Vine charcoal, side")) ?? all[0];
-    if (tool) openTool(tool);
-  }, [tools.data]);
+    if (tool) openTool(tool, !isToldNow(tools));
+  }, [tools, told]);
   useEffect(() => {
     const selected = useBench.getState().gesture;
     if (!onProof.some((g) => g.id === selected) && onProof[0]) useBench.setState({ gesture: onProof[0].id });
@@ -80,19 +89,23 @@ export function App() {
     <Context.Provider value={{ declarations: declarations.data, tools: tools.data, gestures: onProof, allGestures: gestures.data, grounds: grounds.data }}>
       <BrowserRouter>
         <div className="grid h-full min-w-[1100px] grid-rows-[34px_minmax(0,1fr)] px-4 pb-3">
-          <TopLine />
+          <TopLine away={away} />
           <Palette tools={tools.data} />
           <KeyList />
+          <div className="relative min-h-0">
+            <Problem />
           <Suspense>
             <Routes>
-              <Route path="/" element={<Bench tools={tools.data} />} />
-              <Route path="/rack" element={<RackScreen tools={tools.data} />} />
-              <Route path="/hand" element={<HandScreen />} />
-              <Route path="/grounds" element={<GroundsScreen />} />
-              <Route path="/gestures" element={<GesturesScreen />} />
-              <Route path="*" element={<Navigate to="/" replace />} />
+              <Route path="/" element={<Guarded><Bench tools={tools.data} /></Guarded>} />
+              <Route path="/rack" element={<Guarded><RackScreen tools={tools.data} /></Guarded>} />
+              <Route path="/hand" element={<Guarded><HandScreen /></Guarded>} />
+              <Route path="/grounds" element={<Guarded><GroundsScreen /></Guarded>} />
+              <Route path="/gestures" element={<Guarded><GesturesScreen /></Guarded>} />
+              <Route path="*" element={<NoSuchPlace />} />
             </Routes>
           </Suspense>
+          </div>
+          <DoneNotices />
         </div>
       </BrowserRouter>
     </Context.Provider>
@@ -110,7 +123,7 @@ function useTakenUp(styluses: Parameters<typeof takeUp>[0] | undefined): boolean
   return taken;
 }
 
-function TopLine() {
+function TopLine({ away }: { away: boolean }) {
   const theme = useBench((s) => s.theme);
   const live = useBench((s) => s.live);
   const [find, keys] = [useShownKey("find"), useShownKey("keys")];
@@ -125,7 +138,10 @@ function TopLine() {
           </NavLink>
         ))}
       </nav>
-      <span className="ml-auto flex items-center gap-2 text-muted">
+      <span role="status" className="ml-auto text-warn">
+        {away && "The server is away: this is what was here last."}
+      </span>
+      <span className="flex items-center gap-2 text-muted">
         <span aria-hidden className={`h-2 w-2 rounded-full ${live?.kind === "pen" ? "bg-draft" : "bg-kept"}`} />
         {live?.kind === "stand-in" ? "Stand-in for " : ""}
         {name}, {first_gf.toFixed(0)} to {full_gf.toFixed(0)} gf

@@ -2,19 +2,32 @@ import "@fontsource-variable/atkinson-hyperlegible-mono";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "./index.css";
 
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClient } from "@tanstack/react-query";
+import { PersistQueryClientProvider } from "@tanstack/react-query-persist-client";
 import { createRoot } from "react-dom/client";
 import { App } from "./App";
+import { remembered } from "./remembered";
+import { EngineLost } from "./engine/crew";
+import { refusalOf } from "./model/refused";
+import { say } from "./session/notices";
 import { setTheme, useBench } from "./session/store";
 
 setTheme(useBench.getState().theme);
+// Nothing fails unheard. What a lost worker was asked is asked anew.
+window.addEventListener("unhandledrejection", ({ reason }: PromiseRejectionEvent) => {
+  if (!(reason instanceof EngineLost)) say(`Something went wrong: ${refusalOf(reason).message}`);
+});
+window.addEventListener("error", ({ message }) => {
+  // A layout that takes two rounds is no failure.
+  if (!message.startsWith("ResizeObserver loop")) say(`Something went wrong: ${message}`);
+});
 const queries = new QueryClient({
-  defaultOptions: { queries: { retry: true, retryDelay: 2000, refetchOnWindowFocus: false, staleTime: 5000 } },
+  defaultOptions: { queries: { retry: true, retryDelay: 2000, refetchOnWindowFocus: false, staleTime: 5000, gcTime: Infinity, networkMode: "always" } },
 });
 const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");
 createRoot(root).render(
-  <QueryClientProvider client={queries}>
+  <PersistQueryClientProvider client={queries} persistOptions={remembered}>
     <App />
-  </QueryClientProvider>,
+  </PersistQueryClientProvider>,
 );

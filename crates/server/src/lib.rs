@@ -3,6 +3,7 @@
 pub mod api;
 mod cli;
 mod demo;
+mod front;
 mod stop;
 
 pub use cli::run;

@@ -22,9 +22,6 @@ export function Pad(props: { width: number; height: number; label: number; pixel
   const open = useBench((s) => s.padOpen);
   const count = strokes?.length ?? 0;
   const view = useBench((s) => s.view);
-  useEffect(() => {
-    if (view) void engine.padLook(view);
-  }, [view]);
   const keys = [useShownKey("row"), useShownKey("wipe")];
   const [keeping, setKeeping] = useState(false);
   const drawing = useDrawing({
@@ -39,6 +36,9 @@ export function Pad(props: { width: number; height: number; label: number; pixel
     onStroke: (samples, by) => commit({ pad: [...(useBench.getState().now?.pad ?? []), by ? { samples, by } : { samples }] }),
   });
 
+  useEffect(() => {
+    if (view) void engine.padLook(view);
+  }, [view, drawing.sheet]);
   useAskHeld({ drawing, strokes: count, between });
 
   return (

@@ -89,11 +89,9 @@ function SavingLine() {
   );
 }
 
-/** What needs the painter's eye: work that is not safe yet, and refusals. */
+/** Work that is not safe yet. */
 export function Notices() {
   const saving = useBench((s) => s.saving);
-  const notice = useBench((s) => s.notice);
-  const takeBack = useBench((s) => s.noticeUndo);
   if (saving.state === "conflict") {
     return (
       <Notice>
@@ -108,29 +106,10 @@ export function Notices() {
       </Notice>
     );
   }
-  const message = saving.state === "away" || saving.state === "refused" ? saving.message : notice;
-  if (!message) return null;
+  if (saving.state !== "away" && saving.state !== "refused") return null;
   return (
     <Notice>
-      <span className="text-warn">{message}</span>
-      {message === notice && (
-        <span className="ml-auto flex gap-2">
-          {takeBack && (
-            <Button
-              className="!min-h-6 !py-0"
-              onClick={() => {
-                useBench.setState({ notice: null, noticeUndo: null });
-                takeBack();
-              }}
-            >
-              Bring back
-            </Button>
-          )}
-          <Button className="!min-h-6 !py-0" onClick={() => useBench.setState({ notice: null, noticeUndo: null })}>
-            Close
-          </Button>
-        </span>
-      )}
+      <span className="text-warn">{saving.message}</span>
     </Notice>
   );
 }

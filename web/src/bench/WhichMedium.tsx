@@ -5,7 +5,8 @@ import { engine } from "../engine/client";
 import type { Turned } from "../generated/core";
 import { refusalOf } from "../model/refused";
 import { useBenchContext } from "../session/context";
-import { edit, say, useDocument } from "../session/store";
+import { edit, useDocument } from "../session/store";
+import { say } from "../session/notices";
 import { Button, Choice, Dialog } from "../ui/controls";
 
 export function WhichMedium() {

@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { addCurve, listCurves, removeCurve, type KeptCurve } from "../api/client";
+import { say, tellDone } from "../session/notices";
 import { useCurve } from "../session/useEngine";
 import { Button } from "../ui/controls";
 import { Refused } from "../model/refused";
@@ -13,11 +14,9 @@ type Points = [number, number][];
 interface CurveLibraryProps {
   curve: Points;
   onTake: (curve: Points) => void;
-  /** Told what could not be done, or was, with what takes it back. */
-  onTell: (message: string, undo?: (() => void) | null) => void;
 }
 
-export function CurveLibrary({ curve, onTake, onTell }: CurveLibraryProps) {
+export function CurveLibrary({ curve, onTake }: CurveLibraryProps) {
   const [open, setOpen] = useState(false);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -28,7 +27,6 @@ export function CurveLibrary({ curve, onTake, onTell }: CurveLibraryProps) {
         <Popover.Content align="end" sideOffset={4} collisionPadding={16} aria-label="Your own curves" className="z-50 w-72 rounded border border-line bg-pane p-3 shadow-lg">
           <Kept
             curve={curve}
-            onTell={onTell}
             onTake={(points) => {
               onTake(points);
               setOpen(false);
@@ -40,7 +38,7 @@ export function CurveLibrary({ curve, onTake, onTell }: CurveLibraryProps) {
   );
 }
 
-function Kept({ curve, onTake, onTell }: CurveLibraryProps) {
+function Kept({ curve, onTake }: CurveLibraryProps) {
   const curves = useQuery({ queryKey: ["curves"], queryFn: listCurves });
   const queries = useQueryClient();
   const [name, setName] = useState("");
@@ -51,13 +49,13 @@ function Kept({ curve, onTake, onTell }: CurveLibraryProps) {
       return true;
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
-      onTell(error.message);
+      say(error.message);
       return false;
     }
   };
   const remove = async (c: KeptCurve) => {
     const done = await attempt(() => removeCurve(c.id));
-    if (done) onTell(`The curve ${c.name} was taken away.`, () => void attempt(() => addCurve(c.name, c.points)));
+    if (done) tellDone(`The curve ${c.name} was taken away.`, () => void attempt(() => addCurve(c.name, c.points)));
   };
   return (
     <>

@@ -15,6 +15,7 @@ export function DrawingSheet({ drawing, label, width, height }: DrawingSheetProp
   return (
     <div className="relative shrink-0 overflow-hidden" style={{ width, height }}>
       <canvas
+        key={drawing.sheet}
         ref={drawing.canvas}
         tabIndex={0}
         role="img"
@@ -24,7 +25,7 @@ export function DrawingSheet({ drawing, label, width, height }: DrawingSheetProp
         style={{ width, height }}
         {...drawing.handlers}
       />
-      {drawing.document && <Footprint sheet={drawing.canvas} document={drawing.document} hand={drawing.hand} mmPerPx={drawing.mmPerPx} />}
+      {drawing.document && <Footprint sheet={drawing.canvas} which={drawing.sheet} document={drawing.document} hand={drawing.hand} mmPerPx={drawing.mmPerPx} />}
     </div>
   );
 }

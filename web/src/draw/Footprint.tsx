@@ -15,12 +15,14 @@ const HEADS_PX = 3;
 
 interface FootprintProps {
   sheet: RefObject<HTMLCanvasElement | null>;
+  /** Goes up where the sheet is another element. */
+  which: number;
   document: ToolDocument;
   hand: Hand;
   mmPerPx: number;
 }
 
-export function Footprint({ sheet, document, hand, mmPerPx }: FootprintProps) {
+export function Footprint({ sheet, which, document, hand, mmPerPx }: FootprintProps) {
   const place = useRef<SVGGElement>(null);
   const [shape, setShape] = useState<TipShape | null>(null);
   useEffect(() => {
@@ -60,7 +62,7 @@ export function Footprint({ sheet, document, hand, mmPerPx }: FootprintProps) {
       element.removeEventListener("pointermove", follow);
       element.removeEventListener("pointerleave", leave);
     };
-  }, [sheet, document, hand]);
+  }, [sheet, which, document, hand]);
   const points = (outline: [number, number][]) => outline.map(([x, y]) => `${(x / mmPerPx).toFixed(1)},${(y / mmPerPx).toFixed(1)}`).join(" ");
   return (
     <svg aria-hidden className="pointer-events-none absolute inset-0 size-full" data-testid="footprint">

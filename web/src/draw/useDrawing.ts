@@ -4,7 +4,8 @@ import { useEffect, useRef } from "react";
 import { sendSamples } from "../engine/client";
 import { refusalOf } from "../model/refused";
 import type { ToolDocument } from "../model/tool";
-import { fingersDraw, say, seePen, useBench, within } from "../session/store";
+import { fingersDraw, seePen, useBench, within } from "../session/store";
+import { say } from "../session/notices";
 import { NEAR_MS, OTHER_END, claim, type Claim } from "./claims";
 import { ForceOfWay } from "./forceOfWay";
 import { isPen, unfolded } from "./pen";
@@ -51,6 +52,15 @@ export function useDrawing(options: DrawingOptions) {
   const pen = useRef(0);
   const ended = useRef(0);
 
+  // A stroke whose sheet is gone is over: what was reported of it is not lost.
+  const sheet = useRef(laid.sheet);
+  useEffect(() => {
+    if (sheet.current === laid.sheet) return;
+    sheet.current = laid.sheet;
+    const cut = drawing.current;
+    drawing.current = null;
+    if (cut && cut.samples.length > 0) options.onStroke(cut.samples, cut.by);
+  });
   const finish = (stroke: Drawn) => {
     drawing.current = null;
     ended.current = performance.now() / 1000;
@@ -110,7 +120,7 @@ export function useDrawing(options: DrawingOptions) {
     const listen = (e: Event) => latest.current(e as PointerEvent);
     element.addEventListener(name, listen);
     return () => element.removeEventListener(name, listen);
-  }, [laid.canvas]);
+  }, [laid.canvas, laid.sheet]);
 
   const end = (e: React.PointerEvent) => {
     const stroke = drawing.current;
@@ -158,6 +168,6 @@ export function useDrawing(options: DrawingOptions) {
     },
   };
 
-  return { canvas: laid.canvas, document, hand, mmPerPx: laid.mmPerPx, busy: laid.busy, handlers, play, does: laid.does };
+  return { canvas: laid.canvas, sheet: laid.sheet, document, hand, mmPerPx: laid.mmPerPx, busy: laid.busy, handlers, play, does: laid.does };
 }
 

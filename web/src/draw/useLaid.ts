@@ -1,7 +1,8 @@
 /** What lies on a sheet of the engine's: strokes laid anew where something changed, and those that are drawn as they come. */
 
 import { useEffect, useRef, useState } from "react";
-import { engine, giveCanvas } from "../engine/client";
+import { engine, giveCanvas, onReplaced } from "../engine/client";
+import { EngineLost } from "../engine/crew";
 import type { Between } from "../engine/types";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
@@ -9,6 +10,11 @@ import { doBetween, type PadStroke } from "../session/store";
 import { ORIGIN_Y } from "./report";
 
 const CLEANED: Between[] = ["clean"];
+
+/** What a lost worker was asked is asked anew of the next. */
+function unlessLost(error: unknown) {
+  if (!(error instanceof EngineLost)) throw error;
+}
 
 export interface LaidOptions {
   document: ToolDocument | null;
@@ -37,15 +43,26 @@ export function useLaid(options: LaidOptions) {
   const shown = useRef("");
   /** A stroke began before the earlier ones were laid anew: they must be, once it ends. */
   const cut = useRef(false);
-  const given = useRef(false);
+  /** Which sheet of the engine's it is: another once the worker that drew was lost, and its canvas with it. */
+  const [sheet, setSheet] = useState(0);
+  const given = useRef(-1);
   const under = useRef(false);
 
   useEffect(() => {
     const element = canvas.current;
-    if (!element || given.current) return;
-    given.current = true;
+    if (!element || given.current === sheet) return;
+    given.current = sheet;
     giveCanvas(element.transferControlToOffscreen());
-  }, []);
+  }, [sheet]);
+  useEffect(
+    () =>
+      onReplaced((drew) => {
+        if (!drew) return;
+        [under.current, cut.current, shown.current] = [false, false, ""];
+        setSheet((n) => n + 1);
+      }),
+    [],
+  );
 
   const between = (stroke: number) => options.between?.(stroke) ?? CLEANED;
   const scale = window.devicePixelRatio || 1;
@@ -63,9 +80,9 @@ export function useLaid(options: LaidOptions) {
     void engine.padRun(document, hand, { ...size, pixelMm, originY: ORIGIN_Y }, packed, options.between ? lists(packed.length) : packed.map(() => CLEANED)).then((whole) => {
       if (whole) setBusy(false);
       else if (shown.current === key) cut.current = true;
-    });
+    }, unlessLost);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for all of it
-  }, [key, again]);
+  }, [key, again, sheet]);
 
   // Played strokes end long after the drawing of the page that began them.
   const lift = useRef<(samples: number[], by: ToolDocument | null) => void>(() => undefined);
@@ -80,6 +97,7 @@ export function useLaid(options: LaidOptions) {
 
   return {
     canvas,
+    sheet,
     busy: busy || laying > 0,
     mmPerPx: pixelMm * scale,
     /** A stroke begins; `by`: another tool's. */
@@ -92,7 +110,7 @@ export function useLaid(options: LaidOptions) {
     end: (samples: number[], by: ToolDocument | null) => {
       under.current = false;
       setLaying((n) => n + 1);
-      void engine.padLift().finally(() => setLaying((n) => n - 1));
+      void engine.padLift().catch(unlessLost).finally(() => setLaying((n) => n - 1));
       lift.current(samples, by);
     },
     /** It is dropped: nothing of it stays. */

@@ -6,7 +6,8 @@ import { PACKED } from "../engine/types";
 import type { Hand } from "../model/hand";
 import { refusalOf } from "../model/refused";
 import type { ToolDocument } from "../model/tool";
-import { say, useBench } from "../session/store";
+import { useBench } from "../session/store";
+import { say } from "../session/notices";
 import { ORIGIN_Y, pause, played } from "./report";
 import type { Drawn, DrawingOptions } from "./useDrawing";
 

@@ -1,8 +1,10 @@
 /** The page's hold on the engine: a few workers, each with a module of its own, and who does what. */
 
-import { proxy, transfer, wrap, type Remote } from "comlink";
+import { proxy, transfer, type Remote } from "comlink";
 import type { Gesture } from "../api/client";
+import { Crew } from "./crew";
 import { Shares } from "./shares";
+import moduleUrl from "./wasm/saltmarsh_browser_bg.wasm?url";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import type { Section, Signals, TipShape, View } from "../generated/core";
@@ -11,10 +13,13 @@ import type { Advice, Column, EngineApi, Explained, ProofJob, SheetJob, Strip } 
 /** More would stand idle: one gesture is worked on by one worker. */
 const MOST_WORKERS = 4;
 
-const workers: Remote<EngineApi>[] = Array.from({ length: Math.max(1, Math.min(navigator.hardwareConcurrency || 2, MOST_WORKERS)) }, () =>
-  wrap<EngineApi>(new Worker(new URL("./worker.ts", import.meta.url), { type: "module" })),
+const crew = new Crew(
+  Math.max(1, Math.min(navigator.hardwareConcurrency || 2, MOST_WORKERS)),
+  () => new Worker(new URL("./worker.ts", import.meta.url), { type: "module" }),
+  () => WebAssembly.compileStreaming(fetch(moduleUrl)),
 );
-const shares = new Shares(workers.length);
+const workers: Remote<EngineApi>[] = Array.from({ length: crew.size }, (_, i) => crew.at(i));
+const shares = new Shares(crew.size);
 
 /** The worker of the free row, and of every question that is not about a gesture. */
 export const engine = workers[0] as Remote<Omit<EngineApi, "runProof" | "trace" | "traceCsv" | "exercised" | "explain" | "nearest" | "section" | "lookProof" | "tipShape">>;
@@ -25,11 +30,15 @@ export const tipShape = (tool: ToolDocument, hand: Hand, signals: Signals): Prom
 const workerOf = (id: string) => workers[shares.of(id)] as Remote<EngineApi>;
 
 /** Starts every worker; gives what the core declares. */
-export async function start() {
-  const [declarations] = await Promise.all(workers.map((w) => w.start()));
-  if (!declarations) throw new Error("the engine has no worker");
-  return declarations;
-}
+export const start = () => crew.start();
+
+/** Told once a worker that was lost has been replaced: what it had laid must be laid anew. `drew`: it was the free row's. */
+export const onReplaced = (listener: (drew: boolean) => void) =>
+  crew.onReplaced((index) => {
+    // The new one has read no gesture yet.
+    [...given.keys()].filter((id) => index === 0 || shares.of(id) === index).forEach((id) => given.delete(id));
+    listener(index === 0);
+  });
 
 /** Contents that the workers have, or are being given. */
 const given = new Map<string, string>();

@@ -134,7 +134,10 @@ export interface SheetJob {
 
 /** The engine's face to the page. */
 export interface EngineApi {
-  start(): Promise<Declarations>;
+  /** `module`: compiled once for all workers. */
+  start(module: WebAssembly.Module): Promise<Declarations>;
+  /** Holds a lock of this name for as long as the worker lives. */
+  holdLock(name: string): void;
   checkTool(document: string): string;
   relevance(tool: ToolDocument): Relevance[];
   curve(points: [number, number][], count: number): Float64Array;

@@ -28,7 +28,6 @@ import init, {
   writeGestures,
   writeStylus,
 } from "./wasm/saltmarsh_browser";
-import moduleUrl from "./wasm/saltmarsh_browser_bg.wasm?url";
 
 let studio: Studio;
 let proof: Proof;
@@ -38,13 +37,21 @@ let sheets: Sheets;
 const flat = (points: [number, number][]) => Float64Array.from(points.flat());
 
 const api: EngineApi = {
-  async start() {
-    await init({ module_or_path: moduleUrl });
+  async start(module) {
+    await init({ module_or_path: module });
     studio = new Studio();
     proof = new Proof(studio);
     pad = new Pad(studio, () => proof.idle());
     sheets = new Sheets(studio, () => proof.idle());
     return JSON.parse(declarations());
+  },
+  async holdLock(name) {
+    await new Promise<void>((held) => {
+      void navigator.locks.request(name, () => {
+        held();
+        return new Promise<never>(() => undefined);
+      });
+    });
   },
   checkTool: (document) => checkTool(document),
   relevance: (tool) => JSON.parse(relevance(JSON.stringify(tool))),

@@ -8,7 +8,7 @@ import type { Movement, Outline } from "../engine/types";
 import { PLAIN_HAND } from "../model/hand";
 import { Button, Choice, Dialog, NumberField } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
-import type { Told } from "../ui/Told";
+import type { Told } from "../session/notices";
 import { Thumbnail } from "./Thumbnail";
 import { refusalOf } from "../model/refused";
 
@@ -106,7 +106,7 @@ export function Generate({ change, onClose }: { change: (work: () => Promise<unk
           <div key={f.label} className="flex items-center border-t border-hair py-0.5">
             {f.label}
             <span className="ml-auto" />
-            <NumberField label={f.label} value={f.of(movement)} low={f.low} high={f.high} step={f.step} onRefuse={setProblem} onCommit={(v) => set(f.to(movement, v))} />
+            <NumberField label={f.label} value={f.of(movement)} low={f.low} high={f.high} step={f.step} onCommit={(v) => set(f.to(movement, v))} />
             <span className="w-12 pl-1 text-muted">{f.unit}</span>
           </div>
         ))}

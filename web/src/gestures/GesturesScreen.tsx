@@ -7,7 +7,7 @@ import { useBenchContext } from "../session/context";
 import { engine } from "../engine/client";
 import { Button, Toggle } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
-import { ToldNotice, type Told } from "../ui/Told";
+import { hush, say, tellDone, type Told } from "../session/notices";
 import { saveFile } from "../ui/saveFile";
 import { Generate } from "./Generate";
 import { One } from "./One";
@@ -23,20 +23,19 @@ export function GesturesScreen() {
   const [chosen, setChosen] = useState(gestures[0]?.id ?? "");
   const [search, setSearch] = useState("");
   const [generating, setGenerating] = useState(false);
-  const [told, setTold] = useState<Told | null>(null);
   const queries = useQueryClient();
   /** Does something to gestures and tells what came of it; gives whether it was done. */
   const change = async (work: () => Promise<unknown>, done?: Told) => {
-    // What is told while it is under way stays.
-    setTold(null);
+    hush();
     try {
       await work();
       await queries.invalidateQueries({ queryKey: ["gestures"] });
-      if (done) setTold(done);
+      const { bringBack } = done ?? {};
+      if (done) tellDone(done.text, bringBack ? () => change(async () => bringBack()) : null);
       return true;
     } catch (error) {
       const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);
-      setTold({ text: field ? `${field}: ${message}` : message });
+      say(field ? `${field}: ${message}` : message);
       return false;
     }
   };
@@ -45,7 +44,7 @@ export function GesturesScreen() {
   const one = gestures.find((g) => g.id === chosen) ?? gestures[0] ?? null;
   const read = async (files: File[]) => {
     for (const f of files) {
-      if (f.size > MOST_BYTES) return setTold({ text: `${f.name}: may be at most 16 MiB` });
+      if (f.size > MOST_BYTES) return say(`${f.name}: may be at most 16 MiB`);
       const text = await f.text();
       const added = await change(async () => {
         const plain = f.name.replace(/\.[^.]*$/, "").slice(0, 80);
@@ -107,7 +106,6 @@ export function GesturesScreen() {
         {generating && <Generate change={change} onClose={() => setGenerating(false)} />}
       </header>
       <main className="relative grid min-h-0 grid-cols-[420px_minmax(0,1fr)] rounded border border-line bg-pane">
-        {told && <ToldNotice told={told} onBringBack={(work) => void change(work)} onClose={() => setTold(null)} />}
         <ul aria-label="Gestures" className="min-h-0 overflow-y-auto border-r border-line bg-raised">
           {found.map((g) => (
             <li key={g.id} className={`flex items-center gap-2 border-b border-hair px-3 py-1.5 ${g.id === one?.id ? "bg-pane" : ""}`}>

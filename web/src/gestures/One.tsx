@@ -6,7 +6,7 @@ import { engine } from "../engine/client";
 import { PACKED, type Turn } from "../engine/types";
 import { Button, NumberField } from "../ui/controls";
 import { Channels } from "./Channels";
-import type { Told } from "../ui/Told";
+import type { Told } from "../session/notices";
 import { usePasses } from "./usePasses";
 
 interface OneProps {
@@ -32,7 +32,6 @@ export function One({ gesture, file, change, onRemove }: OneProps) {
       text: `${gesture.name} was ${what}.`,
       bringBack: () => changeGesture(gesture.id, changeOf(gesture)),
     });
-  const refuse = (text: string) => void change(() => Promise.reject(new Error(text)));
   return (
     <section aria-label={gesture.name} className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto] px-3 py-2">
       <div className="flex flex-wrap items-center gap-2 pb-1">
@@ -47,15 +46,15 @@ export function One({ gesture, file, change, onRemove }: OneProps) {
       {passes ? <Channels passes={passes} keep={keep} /> : <span />}
       <div className={`flex-wrap items-center gap-1.5 border-t border-hair pt-1 ${passes ? "flex" : "hidden"}`}>
         <span className="text-muted">Keep from</span>
-        <NumberField label="Trim from" value={keep[0]} low={0} high={keep[1]} step={0.01} width="w-14" onRefuse={refuse} onCommit={(v) => setTrim([v, keep[1]])} />
+        <NumberField label="Trim from" value={keep[0]} low={0} high={keep[1]} step={0.01} width="w-14" onCommit={(v) => setTrim([v, keep[1]])} />
         <span aria-hidden>–</span>
-        <NumberField label="Trim to" value={keep[1]} low={keep[0]} high={Math.max(length, keep[0])} step={0.01} width="w-14" onRefuse={refuse} onCommit={(v) => setTrim([keep[0], v])} />
+        <NumberField label="Trim to" value={keep[1]} low={keep[0]} high={Math.max(length, keep[0])} step={0.01} width="w-14" onCommit={(v) => setTrim([keep[0], v])} />
         <span className="text-muted">s</span>
         <Button disabled={trim === null} onClick={() => turn("trimmed", { kind: "trim", from: keep[0], to: keep[1] })}>
           Trim
         </Button>
         <span className="pl-2 text-muted">Size ×</span>
-        <NumberField label="Scale by" value={scale} low={0.05} high={20} step={0.01} width="w-14" onRefuse={refuse} onCommit={setScale} />
+        <NumberField label="Scale by" value={scale} low={0.05} high={20} step={0.01} width="w-14" onCommit={setScale} />
         <Button disabled={scale === 1} onClick={() => turn("scaled", { kind: "scale", by: scale })}>
           Scale
         </Button>

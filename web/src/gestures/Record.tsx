@@ -10,7 +10,7 @@ import { engine } from "../engine/client";
 import { intoStrip } from "../draw/intoStrip";
 import { useSize } from "../plot/useSize";
 import { Button } from "../ui/controls";
-import type { Told } from "../ui/Told";
+import type { Told } from "../session/notices";
 
 /** A device pixel, mm. */
 const PIXEL_MM = 0.2;

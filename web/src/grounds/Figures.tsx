@@ -10,7 +10,7 @@ import { Slider } from "../ui/Slider";
 
 const HEIGHT = 132;
 
-export function Figures({ figures, refuse }: { figures: GroundFigures | null; refuse: (message: string) => void }) {
+export function Figures({ figures }: { figures: GroundFigures | null }) {
   const document = useBench(documentOf);
   const hardness = Number(document?.parameters["load.hardness_gf_mm2"] ?? 16);
   const [share, setShare] = useState(0.15);
@@ -42,7 +42,7 @@ export function Figures({ figures, refuse }: { figures: GroundFigures | null; re
         <div className="grid grid-cols-[auto_1fr_auto_auto] items-center gap-2">
           <span className="truncate text-muted">{document?.name ?? "A stick"} presses with</span>
           <Slider label="Pressure under the stick, slider" span={span} value={pressure} onDrag={set} onLetGo={() => undefined} />
-          <NumberField label="Pressure under the stick" value={Number(pressure.toFixed(2))} {...span} onCommit={set} onRefuse={refuse} />
+          <NumberField label="Pressure under the stick" value={Number(pressure.toFixed(2))} {...span} onCommit={set} />
           <span className="text-muted">gf/mm²</span>
         </div>
       </div>

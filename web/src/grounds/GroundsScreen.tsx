@@ -11,7 +11,7 @@ import { keyOf, recipeOf, sameGround, type Recipe, type Surface } from "../model
 import { withGround } from "../model/tool";
 import { Button, Choice } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
-import { ToldNotice, type Told } from "../ui/Told";
+import { hush, say, tellDone, type Told } from "../session/notices";
 import { Figures } from "./Figures";
 import { Look } from "./Look";
 import { RecipePanel } from "./Recipe";
@@ -29,7 +29,6 @@ export function GroundsScreen() {
   const { kept, now, past, future } = useGrounds();
   const recipe = useGrounds((s) => s.dragged ?? s.now?.recipe ?? null);
   const changed = useGrounds(isChanged);
-  const [told, setTold] = useState<Told | null>(null);
   const queries = useQueryClient();
   useEffect(() => {
     const there = useGrounds.getState().kept;
@@ -40,18 +39,16 @@ export function GroundsScreen() {
   const figures = useAnswer(document && recipe ? `ground-figures:${JSON.stringify([keyOf(recipe), document.parameters])}` : null, () =>
     quiet().then(() => engine.ground(asMade(document!, recipe!))),
   );
-  const refuse = (text: string) => setTold({ text });
   /** Does something and tells what came of it. */
   const change = async (work: () => Promise<unknown>, done?: Told) => {
-    // What is told while it is under way stays.
-    setTold(null);
+    hush();
     try {
       await work();
       await queries.invalidateQueries({ queryKey: ["grounds"] });
-      if (done) setTold(done);
+      if (done) tellDone(done.text, done.bringBack ?? null);
     } catch (error) {
       const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);
-      setTold({ text: field ? `${field}: ${message}` : message });
+      say(field ? `${field}: ${message}` : message);
     }
   };
   const free = (wanted: string) => {
@@ -71,14 +68,14 @@ export function GroundsScreen() {
   };
   const bringIn = async ([file]: File[]) => {
     if (!file) return;
-    if (file.size > MOST_BYTES) return refuse(`${file.name}: may be at most 32 MiB`);
+    if (file.size > MOST_BYTES) return say(`${file.name}: may be at most 32 MiB`);
     const plain = file.name.replace(/\.[^.]*$/, "").slice(0, 70) || "Height map";
     try {
       const { image, changes } = await addImage(plain, file);
       const text = [`${image.width} × ${image.height} pixels were taken in`, ...changes].join("; ");
       await keepNew(plain, "A height map that was brought in.", { ...recipeOf(declarations, "image"), image: image.hash }, { text: `${text}. Set its pitch and depth.` });
     } catch (error) {
-      refuse(error instanceof Error ? error.message : String(error));
+      say(error instanceof Error ? error.message : String(error));
     }
   };
   const keep = () =>
@@ -122,7 +119,6 @@ export function GroundsScreen() {
         </Button>
       </header>
       <main className="relative grid min-h-0 grid-cols-[232px_minmax(0,1fr)_330px] rounded border border-line bg-pane">
-        {told && <ToldNotice told={told} onBringBack={(work) => void work()} onClose={() => setTold(null)} />}
         <ul aria-label="Grounds" className="min-h-0 overflow-y-auto border-r border-line bg-raised">
           {grounds.map((g) => (
             <li key={g.id} className={`border-b border-hair ${g.id === kept?.id ? "bg-pane" : ""}`}>
@@ -134,15 +130,15 @@ export function GroundsScreen() {
           ))}
         </ul>
         <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto]">
-          {recipe ? <Look recipe={recipe} figures={figures} refuse={refuse} /> : <p className="p-3 text-muted">No ground yet: make one.</p>}
-          <Figures figures={figures} refuse={refuse} />
+          {recipe ? <Look recipe={recipe} figures={figures} /> : <p className="p-3 text-muted">No ground yet: make one.</p>}
+          <Figures figures={figures} />
         </div>
         <section aria-label="Controls" className="min-h-0 overflow-y-auto border-l border-line bg-raised px-3 py-2">
           {kept && now && (
             <>
               <Text label="Name" needed value={now.name} onCommit={(name) => commit({ name })} />
               <Text label="Note" value={now.note} onCommit={(note) => commit({ note })} />
-              <RecipePanel refuse={refuse} />
+              <RecipePanel />
               <div className="mt-2 flex flex-wrap gap-2 border-t border-line pt-2">
                 <Button disabled={!document || !!used} onClick={() => recipe && edit((d) => withGround(d, { ...recipe, name: now.name }))}>
                   {used ? `${document?.name ?? "The tool"} is on it` : `Try ${document?.name ?? "the tool"} on it`}

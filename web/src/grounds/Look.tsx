@@ -36,10 +36,9 @@ const ROW_MM = 15;
 interface LookProps {
   recipe: Recipe;
   figures: GroundFigures | null;
-  refuse: (message: string) => void;
 }
 
-export function Look({ recipe, figures, refuse }: LookProps) {
+export function Look({ recipe, figures }: LookProps) {
   const [view, setView] = useState<View>("raking");
   const [size, setSize] = useState<Size>("close");
   const [azimuth, setAzimuth] = useState(225);
@@ -65,13 +64,13 @@ export function Look({ recipe, figures, refuse }: LookProps) {
         <Choice label="Shown" value={size} options={SIZES} onChange={(v) => setSize(v as Size)} />
         {size === "pixels" ? (
           <>
-            <NumberField label="Print resolution" value={printDpi} low={20} high={1200} step={1} width="w-14" onCommit={setPrintDpi} onRefuse={refuse} />
+            <NumberField label="Print resolution" value={printDpi} low={20} high={1200} step={1} width="w-14" onCommit={setPrintDpi} />
             <span className="text-muted">px/in in print</span>
           </>
         ) : (
           size !== "close" && (
             <>
-              <NumberField label="Screen" value={screenPpi} low={40} high={600} step={1} width="w-14" onCommit={setScreenPpi} onRefuse={refuse} />
+              <NumberField label="Screen" value={screenPpi} low={40} high={600} step={1} width="w-14" onCommit={setScreenPpi} />
               <span className="text-muted">px/in here</span>
             </>
           )
@@ -91,11 +90,11 @@ export function Look({ recipe, figures, refuse }: LookProps) {
         {view === "raking" ? (
           <>
             <span className="whitespace-nowrap">Light from</span>
-            <NumberField label="Light from" value={azimuth} low={0} high={359} step={5} width="w-12" onCommit={setAzimuth} onRefuse={refuse} />
+            <NumberField label="Light from" value={azimuth} low={0} high={359} step={5} width="w-12" onCommit={setAzimuth} />
             <span>°, at</span>
-            <NumberField label="Light height" value={elevation} low={5} high={85} step={1} width="w-12" onCommit={setElevation} onRefuse={refuse} />
+            <NumberField label="Light height" value={elevation} low={5} high={85} step={1} width="w-12" onCommit={setElevation} />
             <span className="whitespace-nowrap">°, depth ×</span>
-            <NumberField label="Depth shown" value={depth} low={0.2} high={10} step={0.1} width="w-12" onCommit={setDepth} onRefuse={refuse} />
+            <NumberField label="Depth shown" value={depth} low={0.2} high={10} step={0.1} width="w-12" onCommit={setDepth} />
           </>
         ) : view === "strokes" ? (
           <StrokesNote />

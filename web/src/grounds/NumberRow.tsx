@@ -14,7 +14,6 @@ interface NumberRowProps {
   onDrag: (value: number) => void;
   onLetGo: () => void;
   onCommit: (value: number) => void;
-  onRefuse: (message: string) => void;
 }
 
 export function NumberRow(props: NumberRowProps) {
@@ -29,7 +28,7 @@ export function NumberRow(props: NumberRowProps) {
               {before}
             </button>
           )}
-          <NumberField label={label} value={value} {...span} onCommit={props.onCommit} onRefuse={props.onRefuse} />
+          <NumberField label={label} value={value} {...span} onCommit={props.onCommit} />
           <span className="w-20 text-muted">{props.unit}</span>
         </span>
       </div>

@@ -10,15 +10,15 @@ const NOTHING = "nothing";
 const HIDES = { low: 0, high: 1, step: 0.01, ratio: false };
 const MOST_SEED = 4294967295;
 
-export function RecipePanel({ refuse }: { refuse: (message: string) => void }) {
+export function RecipePanel() {
   const kept = useGrounds((s) => s.kept);
   const recipe = useGrounds((s) => s.dragged ?? s.now?.recipe ?? null);
   if (!recipe || !kept) return null;
   const set = (next: Recipe) => commit({ recipe: next });
   return (
     <div>
-      <Numbers recipe={recipe} before={kept.recipe} what="Surface" set={set} slide={drag} refuse={refuse} />
-      <Over recipe={recipe} before={kept.recipe} set={set} refuse={refuse} />
+      <Numbers recipe={recipe} before={kept.recipe} what="Surface" set={set} slide={drag} />
+      <Over recipe={recipe} before={kept.recipe} set={set} />
     </div>
   );
 }
@@ -29,10 +29,9 @@ interface NumbersProps {
   what: string;
   set: (recipe: Recipe) => void;
   slide: (recipe: Recipe) => void;
-  refuse: (message: string) => void;
 }
 
-function Numbers({ recipe, before, what, set, slide, refuse }: NumbersProps) {
+function Numbers({ recipe, before, what, set, slide }: NumbersProps) {
   const { declarations } = useDeclared();
   const surfaces = declarations.surfaces.filter((s) => s.surface !== "image" || recipe.surface === "image");
   const plain = recipe.tint === declarations.tints[0]?.tint;
@@ -53,7 +52,6 @@ function Numbers({ recipe, before, what, set, slide, refuse }: NumbersProps) {
         onDrag={(v) => slide(withNumber(n.id, v))}
         onLetGo={letGo}
         onCommit={(v) => set(withNumber(n.id, v))}
-        onRefuse={refuse}
       />
     );
   };
@@ -80,7 +78,7 @@ function Numbers({ recipe, before, what, set, slide, refuse }: NumbersProps) {
         <div className="flex items-center gap-2 border-t border-hair py-1" title="Another seed is another sheet of the same make.">
           <span>Seed</span>
           <span className="ml-auto flex items-center gap-1">
-            <NumberField label={`${what}, seed`} value={recipe.seed} low={0} high={MOST_SEED} step={1} width="w-24" onCommit={(seed) => set({ ...recipe, seed: Math.round(seed) })} onRefuse={refuse} />
+            <NumberField label={`${what}, seed`} value={recipe.seed} low={0} high={MOST_SEED} step={1} width="w-24" onCommit={(seed) => set({ ...recipe, seed: Math.round(seed) })} />
             <Button className="!min-h-6 !px-2 !py-0" onClick={() => set({ ...recipe, seed: recipe.seed + 1 })}>
               Next sheet
             </Button>
@@ -92,7 +90,7 @@ function Numbers({ recipe, before, what, set, slide, refuse }: NumbersProps) {
 }
 
 /** A second ground over the first: gesso over canvas, a sanded coat on board. */
-function Over({ recipe, before, set, refuse }: Omit<NumbersProps, "what" | "slide">) {
+function Over({ recipe, before, set }: Omit<NumbersProps, "what" | "slide">) {
   const { declarations } = useDeclared();
   const over = recipe.over;
   const surfaces: [Surface | typeof NOTHING, string][] = [[NOTHING, "nothing"], ...declarations.surfaces.filter((s) => s.surface !== "image").map((s): [Surface, string] => [s.surface, s.label])];
@@ -121,15 +119,13 @@ function Over({ recipe, before, set, refuse }: Omit<NumbersProps, "what" | "slid
             onDrag={(hides) => drag({ ...recipe, over: { ...over, hides } })}
             onLetGo={letGo}
             onCommit={(hides) => set({ ...recipe, over: { ...over, hides } })}
-            onRefuse={refuse}
-          />
+              />
           <Numbers
             recipe={over.recipe}
             before={before.over?.recipe ?? over.recipe}
             what="Upper surface"
             set={(r) => set({ ...recipe, over: { ...over, recipe: r } })}
             slide={(r) => drag({ ...recipe, over: { ...over, recipe: r } })}
-            refuse={refuse}
           />
         </>
       ) : (

@@ -1,6 +1,7 @@
 /** The curve in front of all tools: the painter's own forces behind it, and what it leaves of the pen. */
 
 import { useMemo, useState } from "react";
+import { say } from "../session/notices";
 import { useBench } from "../session/store";
 import { useAnswer, useCurve, useLevels } from "../session/useEngine";
 import { engine } from "../engine/client";
@@ -10,7 +11,7 @@ import { CurveEditor, movePoint } from "../plot/CurveEditor";
 import { CurveLibrary } from "../curves/CurveLibrary";
 import { useSize } from "../plot/useSize";
 import { Button, Choice, NumberField } from "../ui/controls";
-import { change, drag, letGo, notify, tell, useHand } from "../session/handStore";
+import { change, drag, letGo, useHand } from "../session/handStore";
 
 const BINS = 40;
 const OUTPUTS = [0.1, 0.5, 1];
@@ -53,7 +54,7 @@ export function Calibration() {
           width={size.width}
           height={190}
           onSelect={setPoint}
-          onRefuse={notify}
+          onRefuse={say}
           onDrag={(points) => drag({ ...hand, calibration: { curve: points } })}
           onLetGo={letGo}
           onChange={set}
@@ -63,9 +64,9 @@ export function Calibration() {
         {chosen && point !== null ? (
           <>
             <span className="text-muted">Point {point + 1}</span>
-            <NumberField label="Point, input share" value={chosen[0]} low={0} high={1} step={0.001} width="w-14" onRefuse={notify} onCommit={(x) => set(movePoint(curve, point, [x, chosen[1]]))} />
+            <NumberField label="Point, input share" value={chosen[0]} low={0} high={1} step={0.001} width="w-14" onCommit={(x) => set(movePoint(curve, point, [x, chosen[1]]))} />
             <span aria-hidden>→</span>
-            <NumberField label="Point, output share" value={chosen[1]} low={0} high={1} step={0.001} width="w-14" onRefuse={notify} onCommit={(y) => set(movePoint(curve, point, [chosen[0], y]))} />
+            <NumberField label="Point, output share" value={chosen[1]} low={0} high={1} step={0.001} width="w-14" onCommit={(y) => set(movePoint(curve, point, [chosen[0], y]))} />
             <Button
               className="!min-h-6 !px-2 !py-0"
               disabled={curve.length <= 2}
@@ -81,7 +82,7 @@ export function Calibration() {
           <span className="text-muted">Click to add a point; drag ends to clip.</span>
         )}
         <span className="ml-auto" />
-        <CurveLibrary curve={curve} onTake={set} onTell={tell} />
+        <CurveLibrary curve={curve} onTake={set} />
         <Button className="!min-h-6 !px-2 !py-0" onClick={() => set(STRAIGHT.curve)}>
           Straight
         </Button>

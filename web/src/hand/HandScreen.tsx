@@ -64,8 +64,6 @@ function Title() {
 
 function Notices() {
   const saving = useHand((s) => s.saving);
-  const notice = useHand((s) => s.notice);
-  const bringBack = useHand((s) => s.bringBack);
   if (saving.message) {
     return (
       <Notice>
@@ -78,27 +76,5 @@ function Notices() {
       </Notice>
     );
   }
-  if (!notice) return null;
-  const close = () => useHand.setState({ notice: null, bringBack: null });
-  return (
-    <Notice>
-      <span>{notice}</span>
-      <span className="ml-auto flex gap-2">
-        {bringBack && (
-          <Button
-            className="!min-h-6 !py-0"
-            onClick={() => {
-              close();
-              bringBack();
-            }}
-          >
-            Bring back
-          </Button>
-        )}
-        <Button className="!min-h-6 !py-0" onClick={close}>
-          Close
-        </Button>
-      </span>
-    </Notice>
-  );
+  return null;
 }

@@ -3,6 +3,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { listStyluses, type Stylus } from "../api/client";
+import { say, tellDone } from "../session/notices";
 import { useBenchContext } from "../session/context";
 import { useBench } from "../session/store";
 import { engine } from "../engine/client";
@@ -12,7 +13,7 @@ import { Button, Choice, NumberField, Toggle } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
 import { saveFile } from "../ui/saveFile";
 import { counted, packedStrokes, perEvent, reportedBy } from "./monitor";
-import { change, choose, keepNew, NO_PEN, notify, recognise, takeAway, useHand } from "../session/handStore";
+import { change, choose, keepNew, NO_PEN, recognise, takeAway, useHand } from "../session/handStore";
 import { Refused, refusalOf } from "../model/refused";
 
 const PLAIN = "plain";
@@ -41,7 +42,6 @@ export function ProfilePanel() {
               high={f.key === "first_gf" ? Math.min(f.high, hand.profile.full_gf - 1) : f.high}
               step={f.step}
               onCommit={(v) => set({ [f.key]: v })}
-              onRefuse={notify}
             />
             <span className="w-6 text-muted">{f.unit}</span>
           </span>
@@ -63,7 +63,7 @@ function NameField({ name, onCommit }: { name: string; onCommit: (name: string) 
   const take = () => {
     const wanted = text.trim();
     if (wanted === "" || wanted.length > 80) {
-      notify("Name: 1 to 80 characters");
+      say("Name: 1 to 80 characters");
       setText(name);
     } else if (wanted !== name) onCommit(wanted);
   };
@@ -97,18 +97,18 @@ function Kept() {
       await refresh();
     } catch (error) {
       const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);
-      notify(`${name}: ${field ? `${field} ` : ""}${message}`);
+      say(`${name}: ${field ? `${field} ` : ""}${message}`);
     }
   };
   const read = (chosen: File) => {
-    if (chosen.size > MOST_BYTES) return notify(`${chosen.name}: may be at most 256 KiB`);
+    if (chosen.size > MOST_BYTES) return say(`${chosen.name}: may be at most 256 KiB`);
     void attempt(chosen.name, async () => keepNew(await engine.readStylus(await chosen.text())));
   };
   const remove = (stylus: Stylus) =>
     void attempt(stylus.document.profile.name, async () => {
       const bringBack = await takeAway(stylus);
       const name = stylus.document.profile.name;
-      useHand.setState({ notice: `${name} was taken away.`, bringBack: () => void attempt(name, bringBack) });
+      tellDone(`${name} was taken away.`, () => attempt(name, bringBack));
     });
   const write = async () => {
     saveFile(`${hand.profile.name.replace(/[^A-Za-z0-9-]+/g, "-")}.json`, "application/json", await engine.writeStylus(hand));

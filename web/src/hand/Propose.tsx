@@ -1,11 +1,12 @@
 /** A calibration proposed from light, normal and firm marks of the painter's own, shown on those marks. */
 
 import { useEffect } from "react";
+import { say } from "../session/notices";
 import { useBench } from "../session/store";
 import { engine } from "../engine/client";
 import { PACKED } from "../engine/types";
 import { Button } from "../ui/controls";
-import { decide, KINDS, notify, tryOut, useHand, type Kind, type Mark } from "../session/handStore";
+import { decide, KINDS, tryOut, useHand, type Kind, type Mark } from "../session/handStore";
 import { refusalOf } from "../model/refused";
 
 const pressuresOf = (marks: Mark[], kind: Kind) =>
@@ -35,7 +36,7 @@ export function Propose() {
       tryOut(made);
     } catch (error) {
       const { field, message } = refusalOf(error);
-      notify(field ? `${field[0]?.toUpperCase()}${field.slice(1)}: ${message}` : message);
+      say(field ? `${field[0]?.toUpperCase()}${field.slice(1)}: ${message}` : message);
     }
   };
   return (

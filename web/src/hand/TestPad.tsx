@@ -1,6 +1,7 @@
 /** A plain mark to try the pen with: pressure drives one quality, and gestures can be played as if a hand drew. */
 
 import { useState } from "react";
+import { say } from "../session/notices";
 import { useBenchContext } from "../session/context";
 import { useBench } from "../session/store";
 import { DrawingSheet } from "../draw/DrawingSheet";
@@ -14,7 +15,7 @@ import { defaultsOf, mediumOf, type Declarations, type ToolDocument } from "../m
 import { useSize } from "../plot/useSize";
 import { Button, Choice } from "../ui/controls";
 import { forget, lifted, seen, unfoldedInto } from "./monitor";
-import { decide, notify, useHand } from "../session/handStore";
+import { decide, useHand } from "../session/handStore";
 import { refusalOf } from "../model/refused";
 
 /** What pressure may drive here, and from what to what. */
@@ -103,7 +104,7 @@ export function TestPad() {
       const passes = await engine.through(chosen.inkml, simulated, chosen.stylus ?? PLAIN_HAND.profile, marks.length);
       await drawing.play(passes, { ...hand, profile: simulated });
     } catch (error) {
-      notify(refusalOf(error).message);
+      say(refusalOf(error).message);
     }
   };
   const wipe = () => {

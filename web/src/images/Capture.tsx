@@ -75,7 +75,7 @@ export function Capture({ onCapture }: { onCapture: (png: Blob) => void }) {
           {sides.map(([label, i, most]) => (
             <span key={label} className="flex items-center text-muted">
               {label}
-              <NumberField label={`${label} of the frame`} value={frame[i]} low={0} high={most} step={1} width="w-12" onRefuse={setTold} onCommit={(v) => setFrame(frame.map((f, k) => (k === i ? v : f)) as Frame)} />
+              <NumberField label={`${label} of the frame`} value={frame[i]} low={0} high={most} step={1} width="w-12" onCommit={(v) => setFrame(frame.map((f, k) => (k === i ? v : f)) as Frame)} />
             </span>
           ))}
           <span className="text-muted">px</span>

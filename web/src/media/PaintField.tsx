@@ -3,7 +3,6 @@
 import { Button, Choice, NumberField } from "../ui/controls";
 import { useDeclared } from "../session/context";
 import { engine } from "../engine/client";
-import { say } from "../session/store";
 import { useAnswer } from "../session/useEngine";
 
 type Parts = Record<string, number>;
@@ -30,7 +29,7 @@ export function PaintField(props: { label: string; value: Parts; medium: number;
             {named(code)?.name ?? code}
           </span>
           <span className="ml-auto flex items-center gap-1">
-            <NumberField label={`${label}: parts of ${named(code)?.name ?? code}`} value={parts} low={0} high={1000} step={0.1} onCommit={(n) => onChange({ ...value, [code]: n })} onRefuse={say} />
+            <NumberField label={`${label}: parts of ${named(code)?.name ?? code}`} value={parts} low={0} high={1000} step={0.1} onCommit={(n) => onChange({ ...value, [code]: n })} />
             <span className="text-muted">parts</span>
             <Button className="!px-2" aria-label={`Take ${named(code)?.name ?? code} out of ${label}`} disabled={entries.length === 1} onClick={() => onChange(without(code))}>
               ×

@@ -5,7 +5,7 @@ import { ImageField } from "../images/ImageField";
 import { Choice, NumberField, Toggle } from "../ui/controls";
 import { Slider } from "../ui/Slider";
 import { useRelevance } from "../session/useEngine";
-import { drag, edit, letGo, say, useDocument, useKept } from "../session/store";
+import { drag, edit, letGo, useDocument, useKept } from "../session/store";
 import { Nature } from "./Nature";
 import { PaintField } from "./PaintField";
 import { useDeclared } from "../session/context";
@@ -43,7 +43,6 @@ export function ParameterRow({ id }: { id: string }) {
               high={p.high}
               step={p.step}
               onCommit={set}
-              onRefuse={say}
             />
           )}
           {p.kind === "number" && <span className="w-12 text-muted">{p.unit}</span>}

@@ -4,13 +4,15 @@
  */
 
 import type { Gesture } from "../api/client";
-import { lookProof, readGestures, runProof } from "../engine/client";
+import { lookProof, onReplaced, readGestures, runProof } from "../engine/client";
+import { EngineLost } from "../engine/crew";
 import type { Before, Column, ProofJob } from "../engine/types";
 import type { Hand } from "../model/hand";
 import type { View } from "../generated/core";
 import type { ToolDocument } from "../model/tool";
 import { begun, show, whole } from "./proofStore";
-import { besideOf, documentOf, say, underOf, useBench } from "./store";
+import { besideOf, documentOf, underOf, useBench } from "./store";
+import { say } from "./notices";
 import { refusalOf } from "../model/refused";
 
 /** A strip shows this much of the sheet. */
@@ -45,8 +47,18 @@ export function showIn(next: Place | null) {
   runChanged();
 }
 
-/** Watches the tool; call once. */
-export const watchColumns = () => useBench.subscribe(runChanged);
+/** Watches the tool, and lays anew what a lost worker had laid; call once. */
+export function watchColumns() {
+  const stops = [
+    useBench.subscribe(runChanged),
+    onReplaced(() => {
+      delete asked.kept;
+      delete asked.draft;
+      runChanged();
+    }),
+  ];
+  return () => stops.forEach((stop) => stop());
+}
 
 function runChanged() {
   const state = useBench.getState();
@@ -70,6 +82,8 @@ function run(column: Column, document: ToolDocument | null, hand: Hand, fineness
     return;
   }
   lay(column, document, hand, place, fineness, { under, view }).catch((error: unknown) => {
+    // It is laid anew.
+    if (error instanceof EngineLost) return;
     const { field, message } = refusalOf(error);
     say(field ? `${field}: ${message}` : message);
   });

@@ -3,6 +3,7 @@
 import { create } from "zustand";
 import { activateStylus, addStylus, listStyluses, removeStylus, saveStylus, type Stylus } from "../api/client";
 import { queue } from "../api/queue";
+import { say, tellDone } from "./notices";
 import { useBench } from "./store";
 import { engine } from "../engine/client";
 import type { Proposal } from "../engine/types";
@@ -35,9 +36,6 @@ interface HandState {
   proposal: Proposal | null;
   /** The hand before a proposal that is on trial: nothing of it is saved until it is accepted or adjusted. */
   trial: Hand | null;
-  notice: string | null;
-  /** Takes back what the notice tells of, where that can be done. */
-  bringBack: (() => void) | null;
 }
 
 /** What is not a pen. */
@@ -59,18 +57,12 @@ export const useHand = create<HandState>(() => ({
   quality: "width",
   proposal: null,
   trial: null,
-  notice: null,
-  bringBack: null,
 }));
 
 const set = useHand.setState;
 const get = useHand.getState;
 const hand = () => useBench.getState().hand;
 const take = (next: Hand) => useBench.setState({ hand: next });
-
-/** Tells the painter something; `bringBack` takes back what it tells of. */
-export const tell = (notice: string, bringBack: (() => void) | null = null) => set({ notice, bringBack });
-export const notify = (notice: string) => tell(notice);
 
 /** Shows a proposal on the marks. */
 export function tryOut(proposal: Proposal) {
@@ -249,7 +241,7 @@ export const choose = (stylus: Stylus) =>
       hold(await activateStylus(stylus.id));
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
-      notify(`${stylus.document.profile.name} could not be taken up: ${error.message}.`);
+      say(`${stylus.document.profile.name} could not be taken up: ${error.message}.`);
     }
   });
 
@@ -287,6 +279,6 @@ export function recognise(device: string, styluses: Stylus[]) {
   void inTurn(async () => {
     await flush();
     hold(known);
-    notify(`Recognised: ${known.document.profile.name}.`);
+    tellDone(`Recognised: ${known.document.profile.name}.`);
   });
 }

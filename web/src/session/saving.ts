@@ -6,7 +6,8 @@
 import { createTool, dropDraft, keepTool, saveDraft, showTool, type Tool } from "../api/client";
 import { queue } from "../api/queue";
 import type { ToolDocument } from "../model/tool";
-import { open, say, useBench, type PadStroke, type Snapshot } from "./store";
+import { open, useBench, type PadStroke, type Snapshot } from "./store";
+import { say } from "./notices";
 import { Refused } from "../model/refused";
 
 const SOON_MS = 450;
@@ -55,11 +56,16 @@ const betweenOf = (journal: Journal | null): Snapshot["between"] => journal?.bet
 
 const padOf = (journal: Journal | null): PadStroke[] => (journal?.pad ?? []).map((stroke) => (Array.isArray(stroke) ? { samples: stroke } : stroke));
 
-/** Opens a tool with the newest of what the server and this browser hold. */
-export function openTool(tool: Tool) {
-  const seen = tool.draft?.version ?? 0;
+/**
+ * Opens a tool with the newest of what the server and this browser hold. `remembered`: the server is away, and what it told last
+ * may be older than what was saved since.
+ */
+export function openTool(tool: Tool, remembered = false) {
   const journal = readJournal(tool.id);
-  const theirs: Snapshot = { document: tool.draft?.document ?? tool.kept.document, pad: padOf(journal), between: betweenOf(journal) };
+  const told = tool.draft?.version ?? 0;
+  const newer = remembered && journal?.basedOn === tool.kept.number && journal.seen > told;
+  const seen = newer ? journal.seen : told;
+  const theirs: Snapshot = { document: newer ? journal.document : (tool.draft?.document ?? tool.kept.document), pad: padOf(journal), between: betweenOf(journal) };
   localStorage.setItem("saltmarsh.tool", tool.id);
   if (!journal?.unsaved || same(journal.document, theirs.document)) {
     open(tool, seen, theirs);

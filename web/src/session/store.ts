@@ -93,9 +93,6 @@ interface BenchState {
   before: Before | null;
   /** How sheets are looked at; null until the core has said what is usual. */
   view: View | null;
-  notice: string | null;
-  /** Takes back what the notice tells of, where that can be done. */
-  noticeUndo: (() => void) | null;
   /** The dialog that names a new tool is open. */
   naming: boolean;
   palette: boolean;
@@ -163,8 +160,6 @@ export const useBench = create<BenchState>(() => ({
   unders: readUnders(),
   before: null,
   view: null,
-  notice: null,
-  noticeUndo: null,
   naming: false,
   palette: false,
   theme: localStorage.getItem("saltmarsh.theme") === "dark" ? "dark" : "light",
@@ -268,11 +263,6 @@ export function doBetween(what: Between) {
 export function lookAt(view: View) {
   localStorage.setItem(VIEW, JSON.stringify(view));
   set({ view });
-}
-
-/** Tells the painter something that stays until it is closed; `undo` takes back what it tells of. */
-export function say(notice: string, undo: (() => void) | null = null) {
-  set({ notice, noticeUndo: undo });
 }
 
 /** Whether a touch draws: once a pen was seen it is a palm, unless the painter says otherwise. */

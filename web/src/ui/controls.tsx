@@ -26,14 +26,13 @@ export function NumberField(props: {
   digits?: number;
   width?: string;
   onCommit: (value: number) => void;
-  /** Told why what was typed is not taken. */
-  onRefuse: (message: string) => void;
 }) {
   const { value, low, high, step, onCommit } = props;
   const digits = props.digits ?? Math.max(0, Math.ceil(-Math.log10(step) - 1e-9));
   const shown = value.toFixed(digits);
   const [text, setText] = useState(shown);
   const [bad, setBad] = useState<string | null>(null);
+  const told = useId();
   useEffect(() => {
     setText(shown);
     setBad(null);
@@ -43,20 +42,20 @@ export function NumberField(props: {
     if (text.trim() === "" || !Number.isFinite(wanted) || wanted < low || wanted > high) {
       const message = `${props.label}: a number from ${low} to ${high}`;
       setBad(message);
-      props.onRefuse(message);
       return;
     }
     setBad(null);
     if (wanted !== Number(shown)) onCommit(wanted);
     else setText(shown);
   };
-  return (
+  const field = (
     <input
       className={`num min-h-6 rounded border bg-raised px-1 py-0.5 text-right ${bad ? "border-warn" : "border-transparent hover:border-line"} ${props.width ?? "w-16"}`}
       aria-label={props.label}
       aria-invalid={bad !== null}
       data-taken={text === shown ? "" : undefined}
-      title={bad ?? `${low} to ${high}`}
+      aria-describedby={bad ? told : undefined}
+      title={`${low} to ${high}`}
       inputMode="decimal"
       value={text}
       onChange={(e) => setText(e.target.value)}
@@ -74,6 +73,16 @@ export function NumberField(props: {
         }
       }}
     />
+  );
+  return (
+    <span className="relative inline-block">
+      {field}
+      {bad && (
+        <span id={told} role="alert" className="absolute top-full right-0 z-30 w-max max-w-72 rounded border border-warn bg-raised px-2 py-1 text-left text-[12px] text-warn shadow-lg">
+          {bad}
+        </span>
+      )}
+    </span>
   );
 }
 

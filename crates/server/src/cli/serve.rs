@@ -12,6 +12,7 @@ use tracing_subscriber::prelude::*;
 
 use crate::api::{self, App};
 use crate::demo;
+use crate::front;
 use crate::stop::Stop;
 
 /// The database is named by DATABASE_URL or --database-url.
@@ -72,14 +73,7 @@ impl Serve {
                     .configure(api::configure)
                     .configure(move |config| {
                         if let Some(folder) = &front {
-                            let index = folder.join("index.html");
-                            // Screens have addresses of their own, which the page itself reads.
-                            for screen in ["/rack", "/hand", "/grounds", "/gestures"] {
-                                let index = index.clone();
-                                let page = move || std::future::ready(actix_files::NamedFile::open(&index));
-                                config.route(screen, web::get().to(page));
-                            }
-                            config.service(actix_files::Files::new("/", folder).index_file("index.html"));
+                            front::configure(config, folder);
                         }
                     })
             })

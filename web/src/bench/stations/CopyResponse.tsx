@@ -7,7 +7,8 @@ import { dropDraft, listTools, saveDraft, showTool } from "../../api/client";
 import { withCopy, type Response } from "../../model/tool";
 import { Button, Choice } from "../../ui/controls";
 import { useDeclared } from "../../session/context";
-import { edit, say, useBench } from "../../session/store";
+import { edit, useBench } from "../../session/store";
+import { say, tellDone } from "../../session/notices";
 import { Refused } from "../../model/refused";
 
 const HERE = "here";
@@ -58,7 +59,7 @@ function Where({ response, onDone }: { response: Response; onDone: () => void })
         await (before ? saveDraft(tool, saved.version, before.based_on, before.document) : dropDraft(tool, saved.version));
         await queries.invalidateQueries({ queryKey: ["tools"] });
       };
-      say(`Copied to the draft of ${there.kept.document.name}.`, () => void back().catch((e: unknown) => say(e instanceof Refused ? e.message : String(e))));
+      tellDone(`Copied to the draft of ${there.kept.document.name}.`, () => void back().catch((e: unknown) => say(e instanceof Refused ? e.message : String(e))));
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
       say(error.message);

@@ -9,7 +9,8 @@ import { useBenchContext } from "../../session/context";
 import { leaning } from "../../model/tilt";
 import { StandInSliders } from "../../draw/StandIns";
 import { forceOf, STRAIGHT } from "../../model/hand";
-import { say, useBench } from "../../session/store";
+import { useBench } from "../../session/store";
+import { say, tellDone } from "../../session/notices";
 import { Refused } from "../../model/refused";
 
 export function Hand() {
@@ -78,7 +79,7 @@ function Gestures() {
   };
   const takeOff = async (g: Gesture) => {
     const put = (on_proof: boolean) => change(() => changeGesture(g.id, { ...changeOf(g), on_proof }));
-    if (await put(false)) say(`${g.name} was taken off the proof sheet.`, () => void put(true));
+    if (await put(false)) tellDone(`${g.name} was taken off the proof sheet.`, () => void put(true));
   };
   return (
     <section aria-label="Gestures">

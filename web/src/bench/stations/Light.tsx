@@ -1,7 +1,7 @@
 /** Beside Relief: how the sheet is looked at. It is the sheet's, not the tool's: nothing of it is kept in a tool. */
 
 import { useDeclared } from "../../session/context";
-import { useBench, lookAt, say } from "../../session/store";
+import { useBench, lookAt } from "../../session/store";
 import type { Seen, View } from "../../generated/core";
 import { Compass } from "../../ui/Compass";
 import { Slider, type Span } from "../../ui/Slider";
@@ -47,7 +47,7 @@ export function Light() {
                 <div className="flex items-center">
                   <span>{label}</span>
                   <span className="ml-auto">
-                    <NumberField label={label} value={view[field]} low={span.low} high={span.high} step={span.step} onCommit={(v) => change({ [field]: v })} onRefuse={say} />
+                    <NumberField label={label} value={view[field]} low={span.low} high={span.high} step={span.step} onCommit={(v) => change({ [field]: v })} />
                   </span>
                   <span className="w-6 text-muted">{unit}</span>
                 </div>

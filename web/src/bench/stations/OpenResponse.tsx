@@ -1,12 +1,12 @@
 /** One response: its curve, input and output, and what else it has. */
 
-import { useState, type ComponentProps } from "react";
+import { useState } from "react";
 import { firstOutput, isChance, outputRange, short, withResponse, type Response, type ResponseChange, type ToolDocument } from "../../model/tool";
 import { movePoint } from "../../plot/CurveEditor";
 import { CurveLibrary } from "../../curves/CurveLibrary";
 import { Button, Choice, NumberField, Toggle } from "../../ui/controls";
 import { useDeclared } from "../../session/context";
-import { drag, edit, say, useBench } from "../../session/store";
+import { drag, edit, useBench } from "../../session/store";
 import { useLevels } from "../../session/useEngine";
 import { CopyResponse } from "./CopyResponse";
 import { ResponseCurve } from "./ResponseCurve";
@@ -64,9 +64,9 @@ export function OpenResponse({ document, kept, response, width }: { document: To
         {selected && point !== null ? (
           <>
             <span className="text-muted">Point {point + 1}</span>
-            <Field label="Point, input share" value={selected[0]} low={0} high={1} step={0.001} width="w-14" onCommit={(x) => change({ curve: movePoint(response.curve, point, [x, selected[1]]) })} />
+            <NumberField label="Point, input share" value={selected[0]} low={0} high={1} step={0.001} width="w-14" onCommit={(x) => change({ curve: movePoint(response.curve, point, [x, selected[1]]) })} />
             <span aria-hidden>→</span>
-            <Field label="Point, output share" value={selected[1]} low={0} high={1} step={0.001} width="w-14" onCommit={(y) => change({ curve: movePoint(response.curve, point, [selected[0], y]) })} />
+            <NumberField label="Point, output share" value={selected[1]} low={0} high={1} step={0.001} width="w-14" onCommit={(y) => change({ curve: movePoint(response.curve, point, [selected[0], y]) })} />
             <Button
               className="!min-h-6 !px-2 !py-0"
               disabled={response.curve.length <= 2}
@@ -82,7 +82,7 @@ export function OpenResponse({ document, kept, response, width }: { document: To
           <span className="text-muted">Click the line to add a point.</span>
         )}
         <span className="ml-auto flex gap-1">
-          <CurveLibrary curve={response.curve} onTake={(curve) => change({ curve })} onTell={say} />
+          <CurveLibrary curve={response.curve} onTake={(curve) => change({ curve })} />
           <Button className="!min-h-6 !px-2 !py-0" onClick={() => change({ curve: response.curve.map(([x, y]) => [x, Number((1 - y).toFixed(4))]) })}>
             Invert
           </Button>
@@ -108,7 +108,7 @@ export function OpenResponse({ document, kept, response, width }: { document: To
             change(response.around && !to.around ? anew(to) : to);
           }}
         />
-        <Field label="Input, lower end" value={response.input[0]} low={info.least} high={response.input[1]} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [v, response.input[1]] })} />
+        <NumberField label="Input, lower end" value={response.input[0]} low={info.least} high={response.input[1]} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [v, response.input[1]] })} />
         <span aria-hidden>–</span>
         {(response.signal === "distance" || response.signal === "time") && (
           <Button
@@ -120,7 +120,7 @@ export function OpenResponse({ document, kept, response, width }: { document: To
             repeat
           </Button>
         )}
-        <Field label="Input, upper end" value={response.input[1]} low={response.input[0]} high={info.most} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [response.input[0], v] })} />
+        <NumberField label="Input, upper end" value={response.input[1]} low={response.input[0]} high={info.most} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [response.input[0], v] })} />
         <span className="w-9 text-muted">{info.unit}</span>
       </Line>
       <Line label="To" kept={keptTo} onPutBack={() => keptResponse && change({ quality: keptResponse.quality, ...kindKept, output: keptResponse.output })}>
@@ -146,15 +146,15 @@ export function OpenResponse({ document, kept, response, width }: { document: To
           <Spread response={response} onChange={(output) => change({ output })} />
         ) : (
           <>
-            <Field label="Output at the curve's 0" value={response.output[0]} low={low} high={high} step={step} width="w-12" onCommit={(v) => change({ output: [v, response.output[1]] })} />
+            <NumberField label="Output at the curve's 0" value={response.output[0]} low={low} high={high} step={step} width="w-12" onCommit={(v) => change({ output: [v, response.output[1]] })} />
             <span aria-hidden>–</span>
-            <Field label="Output at the curve's 1" value={response.output[1]} low={low} high={high} step={step} width="w-12" onCommit={(v) => change({ output: [response.output[0], v] })} />
+            <NumberField label="Output at the curve's 1" value={response.output[1]} low={low} high={high} step={step} width="w-12" onCommit={(v) => change({ output: [response.output[0], v] })} />
             <span className="w-9 text-muted">{unit}</span>
           </>
         )}
       </Line>
       <Line label="Amount" kept={keptAmount} onPutBack={() => keptResponse && change({ amount: keptResponse.amount, on: keptResponse.on })}>
-        <Field label="Amount" value={response.amount} low={0} high={1} step={0.01} onCommit={(amount) => change({ amount })} />
+        <NumberField label="Amount" value={response.amount} low={0} high={1} step={0.01} onCommit={(amount) => change({ amount })} />
         <Toggle label="Response acts" on={response.on} onChange={(on) => change({ on })} />
         <CopyResponse response={response} />
         <Button className="!min-h-6 !px-2 !py-0" aria-label="Remove response" onClick={() => edit((d) => ({ ...d, responses: d.responses.filter((r) => r.id !== response.id) }))}>
@@ -192,13 +192,13 @@ function Spread({ response, onChange }: { response: Response; onChange: (output:
       {one ? (
         <>
           <span aria-hidden>±</span>
-          <Field label="Spread around the value" value={up} low={0} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(v, v)} />
+          <NumberField label="Spread around the value" value={up} low={0} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(v, v)} />
         </>
       ) : (
         <>
-          <Field label="Spread below the value" value={down} low={-most} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(v, up)} />
+          <NumberField label="Spread below the value" value={down} low={-most} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(v, up)} />
           <span aria-hidden>to</span>
-          <Field label="Spread above the value" value={up} low={-most} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(down, v)} />
+          <NumberField label="Spread above the value" value={up} low={-most} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(down, v)} />
         </>
       )}
       <span className="w-4 text-muted">{unit}</span>
@@ -226,7 +226,6 @@ function LevelsLine({ response, unit }: { response: Response; unit: string }) {
   );
 }
 
-const Field = (props: Omit<ComponentProps<typeof NumberField>, "onRefuse">) => <NumberField onRefuse={say} {...props} />;
 
 interface LineProps {
   label: string;

@@ -6,7 +6,8 @@ import { short, type Response } from "../../model/tool";
 import { CurveEditor } from "../../plot/CurveEditor";
 import { useBenchContext } from "../../session/context";
 import { useProof } from "../../session/proofStore";
-import { letGo, say, useBench } from "../../session/store";
+import { letGo, useBench } from "../../session/store";
+import { say } from "../../session/notices";
 import { useCurve, useForces, useTraces } from "../../session/useEngine";
 
 const BINS = 24;

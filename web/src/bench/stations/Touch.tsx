@@ -6,7 +6,7 @@ import { firstOutput, freeId, isChance, type Response, type ToolDocument } from 
 import { useSize } from "../../plot/useSize";
 import { Button, Choice, NumberField } from "../../ui/controls";
 import { useDeclared } from "../../session/context";
-import { edit, say, useBench, useDocument, useKept } from "../../session/store";
+import { edit, useBench, useDocument, useKept } from "../../session/store";
 import { Matrix } from "./Matrix";
 import { OpenResponse } from "./OpenResponse";
 import { Rows } from "../../media/ParameterRow";
@@ -55,7 +55,7 @@ function Seed({ document }: { document: ToolDocument }) {
     <div className="flex min-h-8 items-center gap-1.5 border-t border-hair">
       Seed of chance
       <span className="ml-auto" />
-      <NumberField label="Seed of chance" value={document.seed} low={0} high={4294967295} step={1} width="w-28" onRefuse={say} onCommit={set} />
+      <NumberField label="Seed of chance" value={document.seed} low={0} high={4294967295} step={1} width="w-28" onCommit={set} />
       <Button className="!min-h-6 !px-2 !py-0" title="Throw anew: the same gesture gives another stroke" onClick={() => set(crypto.getRandomValues(new Uint32Array(1))[0] ?? 0)}>
         New
       </Button>

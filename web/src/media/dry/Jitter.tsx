@@ -3,7 +3,7 @@
 import type { Quality } from "../../generated/core";
 import type { Response, ToolDocument } from "../../model/tool";
 import { NumberField } from "../../ui/controls";
-import { edit, say, useDocument } from "../../session/store";
+import { edit, useDocument } from "../../session/store";
 
 const KINDS: { quality: Quality; label: string; unit: string; high: number; step: number }[] = [
   { quality: "angle", label: "Angle strays by ±", unit: "°", high: 180, step: 1 },
@@ -33,7 +33,7 @@ export function Jitter() {
           <div key={quality} className="flex items-center gap-2 border-t border-hair py-1" title="By chance at every dab, the same again from the same seed; tuned in full at Touch.">
             <span>{label}</span>
             <span className="ml-auto flex items-center gap-1">
-              <NumberField label={label} value={value} low={0} high={high} step={step} onCommit={(v) => edit((d) => withJitter(d, quality, v))} onRefuse={say} />
+              <NumberField label={label} value={value} low={0} high={high} step={step} onCommit={(v) => edit((d) => withJitter(d, quality, v))} />
               <span className="w-12 text-muted">{unit}</span>
             </span>
           </div>

@@ -1,0 +1,120 @@
+/**
+ * The engine's workers. One whose module has trapped, or that was killed, is replaced by a fresh one; whoever still waits for an
+ * answer of the old one is told that it is lost, and all who listen lay anew what it had laid.
+ */
+
+import { wrap, type Remote } from "comlink";
+import type { EngineApi } from "./types";
+
+/** An answer that will not come: its worker is gone, and another has taken its place. */
+export class EngineLost extends Error {
+  constructor() {
+    super("the engine has stopped and was started anew");
+  }
+}
+
+/** A module that has trapped is in no known state: nothing more is asked of it. */
+const isTrap = (error: unknown) => error instanceof Error && (error.name === "RuntimeError" || /unreachable|recursive use of an object|memory access out of bounds/.test(error.message));
+
+interface Hand {
+  worker: Worker;
+  remote: Remote<EngineApi>;
+  /** Rejects every answer that is waited for. */
+  waiting: Set<(error: Error) => void>;
+}
+
+let module: Promise<WebAssembly.Module> | null = null;
+
+export class Crew {
+  private hands: Hand[];
+  private listeners = new Set<(index: number) => void>();
+  private started = false;
+  /** A worker that is lost again and again is not started for ever. */
+  private lost = 0;
+
+  /** `compile`: the module, compiled once for all of them. */
+  constructor(
+    count: number,
+    private make: () => Worker,
+    private compile: () => Promise<WebAssembly.Module>,
+  ) {
+    this.hands = Array.from({ length: count }, () => this.hire());
+  }
+
+  get size() {
+    return this.hands.length;
+  }
+
+  /** Starts all; gives what the core declares. */
+  async start() {
+    const all = await Promise.all(this.hands.map((_, i) => this.ready(i)));
+    this.started = true;
+    if (!all[0]) throw new Error("the engine has no worker");
+    return all[0];
+  }
+
+  /** Told of every worker that was replaced, once the new one is ready. */
+  onReplaced(listener: (index: number) => void) {
+    this.listeners.add(listener);
+    return () => void this.listeners.delete(listener);
+  }
+
+  /** The worker of an index, also after it was replaced. */
+  at(index: number): Remote<EngineApi> {
+    return new Proxy({} as Remote<EngineApi>, {
+      get: (_, name: string) => (...args: unknown[]) => this.ask(index, name, args),
+    });
+  }
+
+  private hire(): Hand {
+    const worker = this.make();
+    return { worker, remote: wrap<EngineApi>(worker), waiting: new Set() };
+  }
+
+  private async ready(index: number) {
+    module ??= this.compile();
+    const hand = this.hands[index];
+    if (!hand) throw new Error(`there is no worker ${index}`);
+    const declarations = await hand.remote.start(await module);
+    this.watch(index, hand);
+    return declarations;
+  }
+
+  /** A worker holds a lock as long as it lives: whoever gets it knows that the worker is gone. */
+  private watch(index: number, hand: Hand) {
+    // Only where the page is trusted with locks (HTTPS or this machine).
+    if (!("locks" in navigator)) return;
+    const name = `saltmarsh-worker-${crypto.randomUUID()}`;
+    void hand.remote.holdLock(name).then(() => navigator.locks.request(name, () => this.replace(index, hand)));
+  }
+
+  private ask(index: number, name: string, args: unknown[]): Promise<unknown> {
+    const hand = this.hands[index];
+    if (!hand) return Promise.reject(new Error(`there is no worker ${index}`));
+    return new Promise((resolve, reject) => {
+      hand.waiting.add(reject);
+      const call = (hand.remote as unknown as Record<string, (...all: unknown[]) => Promise<unknown>>)[name];
+      if (!call) return reject(new Error(`the engine knows no ${name}`));
+      call(...args)
+        .then(resolve, (error: unknown) => {
+          if (!isTrap(error)) return reject(error as Error);
+          reject(new EngineLost());
+          this.replace(index, hand);
+        })
+        .finally(() => hand.waiting.delete(reject));
+    });
+  }
+
+  private replace(index: number, hand: Hand) {
+    if (this.hands[index] !== hand || !this.started) return;
+    hand.worker.terminate();
+    this.lost++;
+    if (this.lost > MOST_LOST) return;
+    this.hands[index] = this.hire();
+    [...hand.waiting].forEach((reject) => reject(new EngineLost()));
+    void this.ready(index).then(() => this.listeners.forEach((listener) => listener(index)));
+  }
+}
+
+/** Workers that may be lost before the page gives up and says so. */
+const MOST_LOST = 12;
