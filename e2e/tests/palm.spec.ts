@@ -12,10 +12,22 @@ test("a palm spoils nothing, a pen draws instead of a finger, its other end take
     for (let i = 1; i <= 8; i++) await finger("touchMove", await bench.onPad(0.6 + 0.03 * i, y));
     await finger(end);
   };
-  const strokes = () => page.evaluate(() => {
-    const work = JSON.parse(localStorage.getItem(`saltmarsh.work.${localStorage.getItem("saltmarsh.tool")}`) ?? "{}") as { pad?: { by?: { name: string } }[] };
-    return (work.pad ?? []).map((s) => s.by?.name ?? "draft");
-  });
+  /** Who drew the strokes that the browser keeps. */
+  const strokes = () =>
+    page.evaluate(
+      () =>
+        new Promise<string[]>((done) => {
+          const open = indexedDB.open("keyval-store");
+          open.onsuccess = () => {
+            const read = open.result.transaction("keyval").objectStore("keyval").get(`saltmarsh.steps.${localStorage.getItem("saltmarsh.tool")}`);
+            read.onsuccess = () => {
+              const work = read.result as { now: { pad: { by?: { name: string } }[] } } | undefined;
+              open.result.close();
+              done((work?.now.pad ?? []).map((s) => s.by?.name ?? "draft"));
+            };
+          };
+        }),
+    );
   const blank = await bench.shown(bench.pad);
 
   // No pen was seen yet: a finger draws. What the system takes for a palm leaves nothing.
@@ -56,7 +68,7 @@ test("a palm spoils nothing, a pen draws instead of a finger, its other end take
   // From now on a touch is a palm, also while no pen is near, until the painter says otherwise.
   await page.waitForTimeout(800);
   await drag(0.5, "touchEnd");
-  expect(await strokes()).toEqual(["draft"]);
+  await expect.poll(strokes).toEqual(["draft"]);
   await page.getByRole("button", { name: "Stand-ins for force, tilt, lean and barrel" }).click();
   await expect(page.getByRole("switch", { name: "Fingers draw" })).not.toBeChecked();
 

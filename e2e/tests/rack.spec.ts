@@ -32,7 +32,7 @@ test("every tool shows what it does, is found by its use, and goes on the bench"
   await page.getByRole("searchbox", { name: "Find tools" }).fill("under-drawing");
   await expect(cards).toHaveCount(2);
   await page.getByRole("searchbox", { name: "Find tools" }).fill("stump");
-  await cards.first().getByRole("button").click();
+  await cards.first().getByRole("button").first().click();
   await expect(page.getByRole("combobox", { name: "Tool" })).toContainText("Stump");
   await bench.settled();
 });

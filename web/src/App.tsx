@@ -9,8 +9,12 @@ import { Problem, DoneNotices } from "./Notices";
 import { Guarded, NoSuchPlace } from "./Guarded";
 import { watchColumns } from "./session/columns";
 import { Context } from "./session/context";
+import { EmptyRack } from "./rack/EmptyRack";
+import { About } from "./bench/About";
 import { Palette } from "./bench/Palette";
+import { say } from "./session/notices";
 import { openTool, watchDraft } from "./session/saving";
+import { watchSteps } from "./session/steps";
 import { keepDeclaredUnders, setTheme, takeOtherEnd, takeView, useBench } from "./session/store";
 import { KeyList } from "./keys/KeyList";
 import { useKeyTable, useShownKey } from "./keys/registry";
@@ -62,13 +66,14 @@ export function App() {
     if (!all?.length || useBench.getState().tool) return;
     const last = localStorage.getItem("saltmarsh.tool");
     const tool = all.find((t) => t.id === last) ?? all.find((t) => t.name.startsWith("Vine charcoal, side")) ?? all[0];
-    if (tool) openTool(tool, !isToldNow(tools));
+    if (tool) void openTool(tool, !isToldNow(tools));
   }, [tools, told]);
   useEffect(() => {
     const selected = useBench.getState().gesture;
     if (!onProof.some((g) => g.id === selected) && onProof[0]) useBench.setState({ gesture: onProof[0].id });
   }, [onProof]);
   useEffect(() => watchDraft(), []);
+  useEffect(() => watchSteps(() => say("This browser keeps nothing: strokes and steps are gone with the page.")), []);
   useEffect(() => watchColumns(), []);
   useKeys({
     find: () => useBench.setState((s) => ({ palette: !s.palette })),
@@ -76,11 +81,20 @@ export function App() {
   });
 
   const problem = declarations.error ?? tools.error ?? gestures.error ?? grounds.error ?? styluses.error;
+  if (declarations.data && tools.data?.length === 0 && told) {
+    return (
+      <div className="relative h-full">
+        <Problem />
+        <EmptyRack declarations={declarations.data} />
+        <DoneNotices />
+      </div>
+    );
+  }
   if (!declarations.data || !tools.data || !gestures.data || !grounds.data || !opened || !known) {
     return (
       <main className="grid h-full place-items-center">
         <p role={problem ? "alert" : "status"} className={problem ? "text-warn" : "text-muted"}>
-          {problem ? `${problem.message}. Trying again…` : tools.data?.length === 0 ? "The rack is empty: load the demo with ./run demo." : "Laying out the bench…"}
+          {problem ? `${problem.message}. Trying again…` : "Laying out the bench…"}
         </p>
       </main>
     );
@@ -92,6 +106,7 @@ export function App() {
           <TopLine away={away} />
           <Palette tools={tools.data} />
           <KeyList />
+          <About />
           <div className="relative min-h-0">
             <Problem />
           <Suspense>

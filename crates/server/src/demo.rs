@@ -58,11 +58,16 @@ pub fn load(pool: &Pool, folder: &Path, painter: &str) -> Result<(), Stop> {
         Err(Error::Taken(_)) => Ok(()),
         other => other.map_err(database),
     };
+    let away = tools::list_away(&mut db, owner).map_err(database)?;
     for file in &contents.tools {
         let tool = Tool::parse(&read(file)?).map_err(|e| Stop::Input(format!("{file}: {e}")))?;
+        // What a painter took away does not come back by itself.
+        if away.iter().any(|a| a.name == tool.name) {
+            continue;
+        }
         let json = serde_json::to_value(&tool).map_err(|e| Stop::Failure(e.to_string()))?;
         let hash = tool.content_hash();
-        let content = tools::Content { name: &tool.name, document: &json, hash: &hash };
+        let content = tools::Content { name: &tool.name, document: &json, hash: &hash, note: "" };
         unless_there(tools::create(&mut db, owner, content).map(|_| ()))?;
     }
     for g in &contents.gestures {

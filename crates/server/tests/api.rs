@@ -65,7 +65,9 @@ async fn stored_documents_of_older_programs_pass_through_the_gate() {
     let mut db = pool.get().expect("a connection");
     let owner = painters::ensure(&mut db, &name).expect("the painter").id;
     let mut row = |name: &str, document: Value| {
-        tools::create(&mut db, owner, Content { name, document: &document, hash: "old" }).expect("a row").id
+        tools::create(&mut db, owner, Content { name, document: &document, hash: "old", note: "" })
+            .expect("a row")
+            .id
     };
     // Version 1 named its paper among the parameters, and had few of today's.
     let mut old = document("first");
@@ -140,6 +142,24 @@ async fn a_tool_is_kept_drafted_and_guarded_against_a_second_window() {
     let (_, versions) = ask(&app, &me, TestRequest::get().uri(&format!("{at}/versions"))).await;
     let hashes: Vec<_> = versions.as_array().expect("versions").iter().map(|v| &v["content_hash"]).collect();
     assert!(hashes.len() == 2 && hashes[0] != hashes[1]);
+
+    // A version has a note; a tool that is taken away comes back with all of them.
+    let noted = |note: &str| {
+        let body = json!({"seen": 2, "note": note, "document": document("reed, soft")});
+        TestRequest::post().uri(&format!("{at}/versions")).set_json(body)
+    };
+    let (status, refusal) = ask(&app, &me, noted(&"x".repeat(401))).await;
+    assert_eq!((status, &refusal["field"]), (422, &json!("note")));
+    assert_eq!(ask(&app, &me, noted("for the sky")).await.1["kept"]["note"], "for the sky");
+    assert_eq!(ask(&app, &me, TestRequest::delete().uri(&at)).await.0, 204);
+    assert_eq!(ask(&app, &me, TestRequest::delete().uri(&at)).await.0, 404);
+    assert_eq!(ask(&app, &me, TestRequest::get().uri(&at)).await.0, 404);
+    let (_, away) = ask(&app, &me, TestRequest::get().uri("/api/v1/tools-away")).await;
+    assert_eq!(away[0]["name"], "reed, soft");
+    let back = format!("/api/v1/tools-away/{}/back", away[0]["id"].as_str().expect("an id"));
+    let (status, tool) = ask(&app, &me, TestRequest::post().uri(&back)).await;
+    assert_eq!((status, &tool["kept"]["number"]), (200, &json!(3)));
+    assert_eq!(ask(&app, &me, TestRequest::post().uri(&back)).await.0, 404);
 }
 
 #[actix_web::test]

@@ -48,7 +48,7 @@ pub fn replace(
             if let Some(document) = &kept {
                 number += 1;
                 let hash = hash_of(document).ok_or(Error::Missing("tool that can be read"))?;
-                let content = Content { name: &tool.name, document, hash: &hash };
+                let content = Content { name: &tool.name, document, hash: &hash, note: "another image" };
                 tools::insert_version(db, owner, tool.id, number, content)?;
             }
             if let Some(draft) = &tool.draft {

@@ -23,6 +23,7 @@ diesel::table! {
         owner_id -> Uuid,
         name -> Text,
         created_at -> Timestamptz,
+        taken_away_at -> Nullable<Timestamptz>,
     }
 }
 
@@ -34,6 +35,7 @@ diesel::table! {
         document -> Jsonb,
         content_hash -> Text,
         kept_at -> Timestamptz,
+        note -> Text,
     }
 }
 

@@ -1,5 +1,7 @@
 //! Tools: kept versions (append-only) and drafts.
 
+use std::collections::HashMap;
+
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
 use serde_json::Value;
@@ -25,6 +27,8 @@ pub struct Version {
     pub document: Value,
     pub content_hash: String,
     pub kept_at: DateTime<Utc>,
+    /// What its painter wrote to it.
+    pub note: String,
 }
 
 /// A draft that differs from what is kept.
@@ -43,6 +47,8 @@ pub struct Content<'a> {
     pub name: &'a str,
     pub document: &'a Value,
     pub hash: &'a str,
+    /// What its painter writes to it.
+    pub note: &'a str,
 }
 
 /// Where a draft or a keep starts from: 0 says there is none yet.
@@ -50,18 +56,80 @@ pub type Seen = i32;
 
 /// All tools of a painter by name.
 pub fn list(db: &mut PgConnection, owner: Uuid) -> Result<Vec<Tool>> {
-    let ids: Vec<Uuid> =
-        tools::table.filter(tools::owner_id.eq(owner)).order(tools::name).select(tools::id).load(db)?;
-    ids.into_iter().map(|id| get(db, owner, id)).collect()
+    let rows: Vec<(Uuid, String)> = tools::table
+        .filter(tools::owner_id.eq(owner).and(tools::taken_away_at.is_null()))
+        .order(tools::name)
+        .select((tools::id, tools::name))
+        .load(db)?;
+    let ids: Vec<Uuid> = rows.iter().map(|(id, _)| *id).collect();
+    let mut kept: HashMap<Uuid, Version> = tool_versions::table
+        .filter(tool_versions::tool_id.eq_any(&ids))
+        .distinct_on(tool_versions::tool_id)
+        .order((tool_versions::tool_id, tool_versions::number.desc()))
+        .select((tool_versions::tool_id, Version::as_select()))
+        .load(db)?
+        .into_iter()
+        .collect();
+    let mut drafts: HashMap<Uuid, Draft> = drafts::table
+        .filter(drafts::tool_id.eq_any(&ids))
+        .select((drafts::tool_id, Draft::as_select()))
+        .load(db)?
+        .into_iter()
+        .collect();
+    let tool = |(id, name)| {
+        let kept = kept.remove(&id)?;
+        Some(Tool { id, name, kept, draft: drafts.remove(&id) })
+    };
+    Ok(rows.into_iter().filter_map(tool).collect())
+}
+
+/// A tool that was taken away.
+#[derive(Debug, Clone, PartialEq, Queryable)]
+pub struct Away {
+    pub id: Uuid,
+    pub name: String,
+    pub taken_away_at: DateTime<Utc>,
+}
+
+/// Tools that a painter took away, the last first.
+pub fn list_away(db: &mut PgConnection, owner: Uuid) -> Result<Vec<Away>> {
+    Ok(tools::table
+        .filter(tools::owner_id.eq(owner).and(tools::taken_away_at.is_not_null()))
+        .order(tools::taken_away_at.desc())
+        .select((tools::id, tools::name, tools::taken_away_at.assume_not_null()))
+        .load(db)?)
+}
+
+/// Takes a tool away; with its versions and its draft it can be brought back.
+///
+/// # Errors
+/// [`Error::Missing`] where the painter has no such tool.
+pub fn take_away(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<()> {
+    let mine = tools::id.eq(id).and(tools::owner_id.eq(owner)).and(tools::taken_away_at.is_null());
+    let row = diesel::update(tools::table.filter(mine)).set(tools::taken_away_at.eq(Utc::now()));
+    if row.execute(db)? == 0 { Err(Error::Missing("tool")) } else { Ok(()) }
+}
+
+/// Brings a tool back that was taken away.
+///
+/// # Errors
+/// [`Error::Missing`] where the painter took no such tool away; [`Error::Taken`] where another has its name by now.
+pub fn bring_back(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Tool> {
+    let mine = tools::id.eq(id).and(tools::owner_id.eq(owner)).and(tools::taken_away_at.is_not_null());
+    let row = diesel::update(tools::table.filter(mine)).set(tools::taken_away_at.eq(None::<DateTime<Utc>>));
+    if row.execute(db).map_err(taken)? == 0 {
+        return Err(Error::Missing("tool"));
+    }
+    get(db, owner, id)
 }
 
 /// One tool.
 ///
 /// # Errors
-/// [`Error::Missing`] where the painter has no such tool.
+/// [`Error::Missing`] where the painter has no such tool, or took it away.
 pub fn get(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Tool> {
     let (id, name): (Uuid, String) = tools::table
-        .filter(tools::id.eq(id).and(tools::owner_id.eq(owner)))
+        .filter(tools::id.eq(id).and(tools::owner_id.eq(owner)).and(tools::taken_away_at.is_null()))
         .select((tools::id, tools::name))
         .first(db)
         .optional()?
@@ -176,7 +244,7 @@ pub fn drop_draft(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen) -> R
 /// Holds a tool against other writers to the end of the transaction.
 fn lock(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<()> {
     tools::table
-        .filter(tools::id.eq(id).and(tools::owner_id.eq(owner)))
+        .filter(tools::id.eq(id).and(tools::owner_id.eq(owner)).and(tools::taken_away_at.is_null()))
         .select(tools::id)
         .for_update()
         .first::<Uuid>(db)
@@ -199,6 +267,7 @@ pub(crate) fn insert_version(
         tool_versions::number.eq(number),
         tool_versions::document.eq(content.document),
         tool_versions::content_hash.eq(content.hash),
+        tool_versions::note.eq(content.note),
     );
     diesel::insert_into(tool_versions::table).values(row).execute(db)?;
     Ok(())

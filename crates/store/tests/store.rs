@@ -28,7 +28,7 @@ fn document(width: f64) -> Value {
 }
 
 fn content<'a>(name: &'a str, document: &'a Value) -> tools::Content<'a> {
-    tools::Content { name, document, hash: "0123" }
+    tools::Content { name, document, hash: "0123", note: "" }
 }
 
 fn gesture(name: &str) -> gestures::New<'_> {
@@ -70,6 +70,34 @@ fn two_windows_cannot_overwrite_each_other() {
     let stale = tools::save_draft(&mut db, me, tool.id, 0, 1, &b).expect_err("a draft of an older version");
     assert!(matches!(stale, Error::Conflict { present: 2, .. }), "{stale:?}");
     assert_eq!(tools::get(&mut db, me, tool.id).expect("there").kept.document, a);
+}
+
+#[test]
+fn a_tool_that_is_taken_away_comes_back_whole_and_its_name_is_free_meanwhile() {
+    let (mut db, me) = studio();
+    let other = painters::ensure(&mut db, &format!("other {}", Uuid::new_v4())).expect("a painter").id;
+    let (first, second) = (document(2.0), document(3.0));
+    let id = tools::create(&mut db, me, content("reed", &first)).expect("kept").id;
+    let note = tools::Content { note: "softer at the edge", ..content("reed", &second) };
+    tools::keep(&mut db, me, id, 1, note).expect("kept again");
+    tools::save_draft(&mut db, me, id, 0, 2, &document(4.0)).expect("a draft");
+    let whole = tools::get(&mut db, me, id).expect("there");
+    assert_eq!(whole.kept.note, "softer at the edge");
+    assert!(matches!(tools::take_away(&mut db, other, id), Err(Error::Missing(_))), "it is not theirs");
+    tools::take_away(&mut db, me, id).expect("taken away");
+    assert!(tools::list(&mut db, me).expect("a list").is_empty());
+    assert!(matches!(tools::get(&mut db, me, id), Err(Error::Missing(_))));
+    let late = tools::keep(&mut db, me, id, 2, content("reed", &first));
+    assert!(matches!(late, Err(Error::Missing(_))), "{late:?}");
+    assert!(tools::list_away(&mut db, other).expect("a list").is_empty());
+    assert_eq!(tools::list_away(&mut db, me).expect("a list")[0].id, id);
+    let heir = tools::create(&mut db, me, content("reed", &first)).expect("the name is free").id;
+    assert!(matches!(tools::bring_back(&mut db, other, id), Err(Error::Missing(_))));
+    let refused = db.transaction(|db| tools::bring_back(db, me, id));
+    assert!(matches!(refused, Err(Error::Taken(_))), "{refused:?}");
+    tools::take_away(&mut db, me, heir).expect("taken away");
+    assert_eq!(tools::bring_back(&mut db, me, id).expect("back"), whole);
+    assert_eq!(tools::list(&mut db, me).expect("a list"), [whole]);
 }
 
 #[test]

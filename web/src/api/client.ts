@@ -17,7 +17,7 @@ export interface Draft extends Omit<ApiDraft, "document"> {
   document: ToolDocument;
 }
 export interface Tool extends Omit<ApiTool, "kept" | "draft"> {
-  kept: { number: number; document: ToolDocument; content_hash: string; kept_at: string };
+  kept: { number: number; document: ToolDocument; content_hash: string; kept_at: string; note: string };
   draft: Draft | null;
 }
 
@@ -55,12 +55,17 @@ export const listTools = async () => (await ask(() => http.GET("/tools"))).map(t
 export const showTool = async (id: string) => toolOf(await ask(() => http.GET("/tools/{id}", { params: { path: { id } } })));
 export const createTool = async (document: ToolDocument) =>
   toolOf(await ask(() => http.POST("/tools", { body: { document: body(document) } })));
-export const keepTool = async (id: string, seen: number, document: ToolDocument) =>
+export const keepTool = async (id: string, seen: number, document: ToolDocument, note = "") =>
   toolOf(
     await ask(() =>
-      http.POST("/tools/{id}/versions", { params: { path: { id } }, body: { seen, document: body(document) } }),
+      http.POST("/tools/{id}/versions", { params: { path: { id } }, body: { seen, document: body(document), note } }),
     ),
   );
+export type Kept = Tool["kept"];
+export const versionsOf = async (id: string) => (await ask(() => http.GET("/tools/{id}/versions", { params: { path: { id } } }))) as unknown as Kept[];
+export const takeToolAway = (id: string) => ask(() => http.DELETE("/tools/{id}", { params: { path: { id } } }));
+export const listAway = () => ask(() => http.GET("/tools-away"));
+export const bringToolBack = async (id: string) => toolOf(await ask(() => http.POST("/tools-away/{id}/back", { params: { path: { id } } })));
 export const saveDraft = (id: string, seen: number, based_on: number, document: ToolDocument) =>
   ask(() =>
     http.PUT("/tools/{id}/draft", { params: { path: { id } }, body: { seen, based_on, document: body(document) } }),

@@ -85,7 +85,7 @@ function Against() {
       label="Beside the draft"
       className="!min-h-6 !border-transparent !bg-transparent !px-0 text-muted"
       value={against?.id ?? KEPT}
-      options={[[KEPT, `Kept v${tool?.kept.number ?? 1}`], ...others.map((t): [string, string] => [t.id, t.name])]}
+      options={[[KEPT, `Kept v${tool?.kept.number ?? 1}`], ...(against && !others.some((t) => t.id === against.id) ? [[against.id, against.name] as [string, string]] : []), ...others.map((t): [string, string] => [t.id, t.name])]}
       onChange={(id) => {
         const other = others.find((t) => t.id === id);
         useBench.setState({ against: other ? { id, name: other.name, document: other.kept.document } : null });

@@ -1,6 +1,7 @@
 /** The tool on the bench: its name, what changed, whether it is safe, and keeping it. */
 
 import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { type Tool } from "../api/client";
 import { changes } from "../model/tool";
 import { useShownKey } from "../keys/registry";
@@ -62,6 +63,9 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
         <Button disabled={count === 0} onClick={() => edit(() => kept)} title="Back to the kept version; undo brings the draft back">
           Put back
         </Button>
+        <Button onClick={() => useBench.setState({ about: true })} title="Its name, use, versions and steps">
+          Tool…
+        </Button>
         <Button onClick={() => useBench.setState({ naming: true })}>Keep as new…</Button>
         <Button primary disabled={count === 0} onClick={() => void keep().then(refresh)} title={keys[2]}>
           Keep v{tool.kept.number + 1}
@@ -115,9 +119,17 @@ export function Notices() {
 }
 
 function KeepAsNew({ name, onDone }: { name: string; onDone: () => void }) {
+  const [intent, setIntent] = useState(useDocument()?.intent ?? "");
   const keep = async (newName: string) => {
-    await keepAsNew(newName);
+    await keepAsNew(newName, intent.trim());
     onDone();
   };
-  return <Naming title="Keep as a new tool" start={`${name}, 2`} act="Keep v1" onName={keep} onClose={() => useBench.setState({ naming: false })} />;
+  return (
+    <Naming title="Keep as a new tool" start={`${name}, 2`} act="Keep v1" onName={keep} onClose={() => useBench.setState({ naming: false })}>
+      <label className="mb-2 grid gap-1">
+        What it is for
+        <input className="rounded border border-line bg-raised px-2 py-1" maxLength={400} value={intent} onChange={(e) => setIntent(e.target.value)} />
+      </label>
+    </Naming>
+  );
 }

@@ -32,7 +32,7 @@ function plainTool(declarations: Declarations, quality: Quality): ToolDocument {
   const parameters = defaultsOf(mediumOf(declarations, "dry"));
   return {
     format: "saltmarsh.tool",
-    version: 2,
+    version: declarations.tool_version,
     name: "Plain mark",
     intent: "",
     medium: "dry",

@@ -3,7 +3,14 @@
 import { useEffect, useState } from "react";
 import type { Tool } from "../api/client";
 import { engine } from "../engine/client";
+import { useNavigate } from "react-router";
+import { useBenchContext } from "../session/context";
+import { switchTo } from "../session/saving";
 import { Button } from "../ui/controls";
+import { FileButton } from "../ui/FileButton";
+import { useToolDoings } from "./doings";
+import { MakeTool } from "./MakeTool";
+import { TakenAway } from "./TakenAway";
 import { Techniques } from "./Techniques";
 import { ToolCard } from "./ToolCard";
 
@@ -14,6 +21,10 @@ const VIEWS = [
 
 export function RackScreen({ tools }: { tools: Tool[] }) {
   const [view, setView] = useState<"tools" | "techniques">("tools");
+  const [making, setMaking] = useState(false);
+  const doings = useToolDoings(tools);
+  const { declarations } = useBenchContext();
+  const go = useNavigate();
   const [search, setSearch] = useState("");
   // Pictures that nobody looks at any more would hold up others.
   useEffect(() => () => void engine.dropSheets("rack:"), [view]);
@@ -32,6 +43,10 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
           </Button>
         ))}
         <span className="ml-auto" />
+        <TakenAway onBringBack={doings.bringBack} />
+        <Button onClick={() => setMaking(true)}>Make a tool…</Button>
+        <FileButton text="Add from files…" label="Tools (JSON)" accept=".json,application/json" multiple onFiles={(files) => void doings.readFiles(files)} />
+        {making && <MakeTool declarations={declarations} make={doings.make} onMade={(tool) => void switchTo(tool).then(() => go("/"))} onClose={() => setMaking(false)} />}
         {view === "tools" && (
           <input
             type="search"
@@ -49,7 +64,7 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
         ) : (
           <ul aria-label="Tools" className="grid grid-cols-[repeat(auto-fill,minmax(290px,1fr))] gap-2">
             {found.map((tool) => (
-              <ToolCard key={tool.id} tool={tool} />
+              <ToolCard key={tool.id} tool={tool} doings={doings} />
             ))}
             {found.length === 0 && <li className="p-2 text-muted">No tool of that name or use.</li>}
           </ul>

@@ -11,7 +11,7 @@ import { keyOf } from "../model/ground";
 import type { Technique, ToolDocument } from "../model/tool";
 import { useSize } from "../plot/useSize";
 import { Choice } from "../ui/controls";
-import { castOf } from "./cast";
+import { castOf } from "../media/cast";
 
 const MEMORY = "saltmarsh.parts";
 /** What was chosen, by technique and part: a tool's id. */

@@ -1,67 +1,50 @@
-/** A tool in the rack: what it makes of a few strokes on its own ground, and what it is for. */
+/** A tool in the rack: what it makes of a few strokes on its own ground, what it is for, and what can be done with it. */
 
+import { DropdownMenu } from "radix-ui";
 import { useNavigate } from "react-router";
 import type { Tool } from "../api/client";
-import { useDeclared } from "../session/context";
+import { Sample } from "../media/Sample";
 import { switchTo } from "../session/saving";
 import { useBench } from "../session/store";
-import { useAnswer } from "../session/useEngine";
-import { sheetPicture } from "../engine/client";
-import { Canvas } from "../ui/Canvas";
-import { useSize } from "../plot/useSize";
-import { castOf } from "./cast";
+import type { ToolDoings } from "./doings";
 
-export function ToolCard({ tool }: { tool: Tool }) {
+export function ToolCard({ tool, doings }: { tool: Tool; doings: ToolDoings }) {
   const go = useNavigate();
   const onBench = useBench((s) => s.tool?.id === tool.id);
   const { name, intent } = tool.kept.document;
+  const open = () => switchTo(tool).then(() => go("/"));
+  const item = (text: string, does: () => unknown) => (
+    <DropdownMenu.Item key={text} className="cursor-default rounded px-2 py-1 outline-none data-[highlighted]:bg-ground" onSelect={() => void does()}>
+      {text}
+    </DropdownMenu.Item>
+  );
   return (
-    <li>
-      <button
-        type="button"
-        className={`block w-full overflow-hidden rounded border bg-raised text-left ${onBench ? "border-draft" : "border-line hover:border-muted"}`}
-        onClick={() => void switchTo(tool).then(() => go("/"))}
-      >
-        <Sample tool={tool} />
+    <li className="relative">
+      <button type="button" className={`block w-full overflow-hidden rounded border bg-raised text-left ${onBench ? "border-draft" : "border-line hover:border-muted"}`} onClick={() => void open()}>
+        <Sample id={tool.id} document={tool.kept.document} hash={tool.kept.content_hash} />
         <span className="block px-2 pb-1.5 pt-1">
           <span className="flex items-baseline gap-2">
             <span className="truncate font-semibold">{name}</span>
-            <span className="num ml-auto shrink-0 text-[12px] text-muted">
-              {onBench ? "on the bench" : tool.draft ? `draft of v${tool.kept.number}` : `v${tool.kept.number}`}
-            </span>
+            <span className="num ml-auto shrink-0 pr-7 text-[12px] text-muted">{onBench ? "on the bench" : tool.draft ? `draft of v${tool.kept.number}` : `v${tool.kept.number}`}</span>
           </span>
           <span className="block truncate text-[12px] text-muted" title={intent}>
             {intent}
           </span>
         </span>
       </button>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger aria-label={`More with ${name}`} className="absolute right-1 bottom-6 min-h-6 w-7 rounded text-muted hover:bg-ground">
+          ⋯
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" sideOffset={2} className="z-50 rounded border border-line bg-raised p-1 shadow-lg">
+            {item("Name, use and versions…", () => open().then(() => useBench.setState({ about: true })))}
+            {item("Duplicate", () => doings.duplicate(tool))}
+            {item("Save as file", () => doings.saveAsFile(tool))}
+            {item("Take away", () => doings.takeAway(tool))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
     </li>
-  );
-}
-
-/** The kept version at work, drawn by the engine. */
-function Sample({ tool }: { tool: Tool }) {
-  const { declarations } = useDeclared();
-  const { ref, size } = useSize<HTMLSpanElement>();
-  const document = tool.kept.document;
-  const sample = document.action === "lay" ? declarations.samples.lay : declarations.samples.move;
-  const [widthMm, heightMm] = sample.size_mm;
-  const width = Math.round(size.width);
-  const height = Math.round((width * heightMm) / widthMm);
-  const rgba = useAnswer(width > 0 ? `sample:${tool.id}:${tool.kept.content_hash}:${width}` : null, () =>
-    sheetPicture({
-      place: `rack:sample:${tool.id}`,
-      ground: document.ground,
-      width,
-      height,
-      pixelMm: widthMm / width,
-      afarMm: 0,
-      strokes: castOf(sample, () => document) ?? [],
-    }),
-  );
-  return (
-    <span ref={ref} className="block w-full" style={{ aspectRatio: `${widthMm} / ${heightMm}` }} aria-busy={rgba === null}>
-      {width > 0 && <Canvas rgba={rgba} width={width} height={height} label={`${document.name}: ${sample.note}`} />}
-    </span>
   );
 }

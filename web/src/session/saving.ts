@@ -8,18 +8,18 @@ import { queue } from "../api/queue";
 import type { ToolDocument } from "../model/tool";
 import { open, useBench, type PadStroke, type Snapshot } from "./store";
 import { say } from "./notices";
+import { keepSteps, strokesOf, workOf } from "./steps";
 import { Refused } from "../model/refused";
 
 const SOON_MS = 450;
 const RETRY_MS = 2500;
 
+/** What must outlive a crash: kept at once. The strokes and the steps are kept beside it (`steps.ts`). */
 interface Journal {
   document: ToolDocument;
-  /** Before strokes could be another tool's they were their samples alone. */
-  pad: (PadStroke | number[])[];
-  /** Not there in what was written before tools carried anything; and before there was more to do between strokes than to clean. */
+  /** Written here by older programs. */
+  pad?: (PadStroke | number[])[];
   between?: Snapshot["between"];
-  cleaned?: number[];
   seen: number;
   basedOn: number;
   /** Not on the server yet. */
@@ -44,37 +44,35 @@ function readJournal(id: string): Journal | null {
 function writeJournal(unsaved: boolean) {
   const { tool, now, seen } = get();
   if (!tool || !now) return;
-  const journal: Journal = { ...now, seen, basedOn: tool.kept.number, unsaved };
+  const journal: Journal = { document: now.document, seen, basedOn: tool.kept.number, unsaved };
   try {
     localStorage.setItem(name(tool.id), JSON.stringify(journal));
   } catch {
-    say("This browser's storage is full: free strokes are not kept over a reload.");
+    say("This browser's storage is full: what is not on the server yet is not kept over a reload.");
   }
 }
-
-const betweenOf = (journal: Journal | null): Snapshot["between"] => journal?.between ?? journal?.cleaned?.map((at) => ({ at, what: "clean" as const })) ?? [];
-
-const padOf = (journal: Journal | null): PadStroke[] => (journal?.pad ?? []).map((stroke) => (Array.isArray(stroke) ? { samples: stroke } : stroke));
 
 /**
  * Opens a tool with the newest of what the server and this browser hold. `remembered`: the server is away, and what it told last
  * may be older than what was saved since.
  */
-export function openTool(tool: Tool, remembered = false) {
+export async function openTool(tool: Tool, remembered = false) {
+  const work = await workOf(tool.id);
   const journal = readJournal(tool.id);
   const told = tool.draft?.version ?? 0;
   const newer = remembered && journal?.basedOn === tool.kept.number && journal.seen > told;
   const seen = newer ? journal.seen : told;
-  const theirs: Snapshot = { document: newer ? journal.document : (tool.draft?.document ?? tool.kept.document), pad: padOf(journal), between: betweenOf(journal) };
+  const row = { pad: strokesOf(work?.now.pad ?? journal?.pad ?? []), between: work?.now.between ?? journal?.between ?? [] };
+  const theirs: Snapshot = { document: newer ? journal.document : (tool.draft?.document ?? tool.kept.document), ...row };
+  const mine: Snapshot | null = journal?.unsaved && !same(journal.document, theirs.document) ? { document: journal.document, ...row } : null;
+  const snapshot = mine ?? theirs;
+  // Steps lead to where the work stands, or they are another work's.
+  const steps = work && same(work.now.document, snapshot.document) ? { past: work.past, future: work.future } : { past: [], future: [] };
   localStorage.setItem("saltmarsh.tool", tool.id);
-  if (!journal?.unsaved || same(journal.document, theirs.document)) {
-    open(tool, seen, theirs);
+  open(tool, seen, snapshot, steps);
+  if (!mine) {
     set({ saving: { state: "saved", at: Date.now() } });
-    return;
-  }
-  const mine: Snapshot = { document: journal.document, pad: padOf(journal), between: betweenOf(journal) };
-  open(tool, seen, mine);
-  if (journal.seen === seen && journal.basedOn === tool.kept.number) {
+  } else if (journal?.seen === seen && journal.basedOn === tool.kept.number) {
     set({ saving: { state: "saving" } });
     later(0);
   } else {
@@ -148,7 +146,8 @@ export function switchTo(other: Tool) {
     if (tool && readJournal(tool.id)?.unsaved) await save();
     clearTimeout(timer);
     try {
-      openTool(await showTool(other.id));
+      await keepSteps();
+      await openTool(await showTool(other.id));
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
       say(`${other.name} could not be opened: ${error.message}.`);
@@ -163,7 +162,7 @@ export function keep() {
     const { tool, now } = get();
     if (!tool || !now) return;
     try {
-      kept(await keepTool(tool.id, tool.kept.number, now.document));
+      kept(await keepTool(tool.id, tool.kept.number, now.document, get().note));
     } catch (error) {
       failed(error);
       if (error instanceof Refused && error.away) say(`Not kept: ${error.message}. Try again when it is back.`);
@@ -172,20 +171,20 @@ export function keep() {
 }
 
 function kept(tool: Tool) {
-  set({ tool, seen: 0, saving: { state: "saved", at: Date.now() } });
+  set({ tool, seen: 0, note: "", saving: { state: "saved", at: Date.now() } });
   writeJournal(false);
 }
 
 /** Keeps the draft as a new tool of another name; the old tool's draft goes back to what is kept. */
-export function keepAsNew(newName: string) {
+export function keepAsNew(newName: string, intent: string) {
   return inTurn(async () => {
     clearTimeout(timer);
     const { tool, now, seen, saving } = get();
     if (!tool || !now) return;
-    const created = await createTool({ ...now.document, name: newName });
+    const created = await createTool({ ...now.document, name: newName, intent });
     localStorage.removeItem(name(tool.id));
     if (seen > 0 && saving.state !== "conflict") await dropDraft(tool.id, seen);
-    openTool(created);
+    await openTool(created);
     writeJournal(false);
   });
 }
@@ -198,7 +197,7 @@ export function changingTools(work: () => Promise<string[]>) {
     if (tool && readJournal(tool.id)?.unsaved) await save();
     clearTimeout(timer);
     const changed = await work();
-    if (tool && changed.includes(tool.id)) openTool(await showTool(tool.id));
+    if (tool && changed.includes(tool.id)) await openTool(await showTool(tool.id));
   });
 }
 
@@ -209,6 +208,6 @@ export function takeTheirs() {
     if (!tool) return;
     const theirs = await showTool(tool.id);
     localStorage.removeItem(name(tool.id));
-    openTool(theirs);
+    await openTool(theirs);
   });
 }

@@ -93,8 +93,11 @@ interface BenchState {
   before: Before | null;
   /** How sheets are looked at; null until the core has said what is usual. */
   view: View | null;
-  /** The dialog that names a new tool is open. */
+  /** What is written to the version that is kept next. */
+  note: string;
+  /** The dialog that names a new tool is open; and the one about this tool. */
   naming: boolean;
+  about: boolean;
   palette: boolean;
   theme: "light" | "dark";
 }
@@ -160,7 +163,9 @@ export const useBench = create<BenchState>(() => ({
   unders: readUnders(),
   before: null,
   view: null,
+  note: "",
   naming: false,
+  about: false,
   palette: false,
   theme: localStorage.getItem("saltmarsh.theme") === "dark" ? "dark" : "light",
 }));
@@ -201,10 +206,10 @@ export const useDocument = () => useBench(documentOf);
 export const useKept = () => useBench(keptOf);
 
 /** Opens a tool with the work that belongs to it. */
-export function open(tool: Tool, seen: number, snapshot: Snapshot) {
+export function open(tool: Tool, seen: number, snapshot: Snapshot, steps: Pick<BenchState, "past" | "future"> = { past: [], future: [] }) {
   const first = snapshot.document.responses[0]?.id ?? null;
   const force = snapshot.document.responses.find((r) => r.quality === "force")?.id ?? first;
-  set({ tool, seen, now: snapshot, past: [], future: [], dragged: null, response: force, padOpen: false, against: null, beside: null });
+  set({ tool, seen, now: snapshot, ...steps, dragged: null, note: "", response: force, padOpen: false, against: null, beside: null });
 }
 
 /** Shows a change while a control is dragged. */
@@ -247,6 +252,15 @@ export function redo() {
   const [after, ...rest] = future;
   if (!after || !now) return;
   set({ past: [...past, now], now: after, future: rest, dragged: null });
+}
+
+/** Goes to a step: −1 the last before now, 1 the first that was taken back. */
+export function goToStep(by: number) {
+  const { past, now, future } = get();
+  const all = [...past, ...(now ? [now] : []), ...future];
+  const at = past.length + by;
+  const there = all[at];
+  if (there) set({ past: all.slice(0, at), now: there, future: all.slice(at + 1), dragged: null });
 }
 
 export function wipePad() {

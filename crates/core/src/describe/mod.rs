@@ -25,6 +25,8 @@ use crate::tool::Tool;
 #[derive(Debug, Serialize)]
 #[cfg_attr(feature = "types", derive(ts_rs::TS))]
 pub struct Declarations {
+    /// Version of the tool document that this program writes.
+    pub tool_version: u32,
     pub media: Vec<MediumDeclared>,
     /// What every trace tells of a dab, whatever the medium.
     pub columns: Vec<Column>,
@@ -115,6 +117,7 @@ pub fn declarations() -> Declarations {
     let tint =
         |t: &tint::Tint| TintDeclared { tint: t.name, srgb8: display.srgb8(&tint::reflectance(t, 1.0)) };
     Declarations {
+        tool_version: crate::tool::document::VERSION,
         media: MEDIA.iter().map(|m| medium(*m)).collect(),
         columns: COMMON.iter().map(|(column, _)| *column).collect(),
         qualities: Quality::ALL,

@@ -42,7 +42,7 @@ pub const MOST_IMAGE_BODY: usize = saltmarsh_formats::picture::MOST_BYTES;
     modifiers(&Common),
     paths(
         session::open, session::show, tools::list, tools::create, tools::show, tools::versions, tools::keep,
-        tools::save_draft, tools::drop_draft, gestures::list, gestures::add, gestures::change, gestures::order,
+        tools::save_draft, tools::drop_draft, tools::list_away, tools::take_away, tools::bring_back, gestures::list, gestures::add, gestures::change, gestures::order,
         gestures::remove, gestures::download,
         grounds::list, grounds::add, grounds::change, grounds::remove,
         images::list, images::add, images::png, images::uses, images::replace, images::rename, images::remove, materials::pigments, styluses::list, styluses::add, styluses::save, styluses::make_active,
@@ -118,6 +118,9 @@ pub fn configure(config: &mut web::ServiceConfig) {
             .service(tools::save_draft)
             .service(tools::drop_draft)
             .service(tools::show)
+            .service(tools::list_away)
+            .service(tools::take_away)
+            .service(tools::bring_back)
             .service(grounds::list)
             .service(grounds::add)
             .service(grounds::change)

@@ -11,7 +11,7 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use super::session::Painter;
-use super::{ApiError, App, images, query};
+use super::{ApiError, App, images, query, words};
 
 /// A tool with its newest kept version.
 #[derive(Serialize, ToSchema)]
@@ -31,6 +31,16 @@ pub struct Kept {
     document: Value,
     content_hash: String,
     kept_at: DateTime<Utc>,
+    /// What its painter wrote to it.
+    note: String,
+}
+
+/// A tool that was taken away, and can be brought back.
+#[derive(Serialize, ToSchema)]
+pub struct AwayTool {
+    id: Uuid,
+    name: String,
+    taken_away_at: DateTime<Utc>,
 }
 
 /// A draft that is being edited.
@@ -59,6 +69,9 @@ pub struct NextVersion {
     seen: i32,
     #[schema(value_type = Object)]
     document: Value,
+    /// What the painter writes to it, at most 400 characters.
+    #[serde(default)]
+    note: String,
 }
 
 /// A draft to save.
@@ -83,8 +96,8 @@ pub struct DropDraft {
 impl TryFrom<tools::Version> for Kept {
     type Error = ApiError;
     fn try_from(v: tools::Version) -> Result<Self, ApiError> {
-        let tools::Version { number, document, content_hash, kept_at } = v;
-        Ok(Self { number, document: current(document)?, content_hash, kept_at })
+        let tools::Version { number, document, content_hash, kept_at, note } = v;
+        Ok(Self { number, document: current(document)?, content_hash, kept_at, note })
     }
 }
 
@@ -132,8 +145,8 @@ impl Checked {
         images::check(app, painter, "document", self.images.iter().map(String::as_str)).await
     }
 
-    fn content(&self) -> Content<'_> {
-        Content { name: &self.name, document: &self.json, hash: &self.hash }
+    fn content<'a>(&'a self, note: &'a str) -> Content<'a> {
+        Content { name: &self.name, document: &self.json, hash: &self.hash, note }
     }
 }
 
@@ -157,7 +170,7 @@ pub async fn create(
 ) -> Result<HttpResponse, ApiError> {
     let checked = Checked::new(body.into_inner().document)?;
     checked.has_images(&app, painter.id).await?;
-    let tool = query(&app, move |db| tools::create(db, painter.id, checked.content())).await?;
+    let tool = query(&app, move |db| tools::create(db, painter.id, checked.content(""))).await?;
     Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::try_from(tool)?))
 }
 
@@ -196,10 +209,11 @@ pub async fn keep(
     id: web::Path<Uuid>,
     body: web::Json<NextVersion>,
 ) -> Result<HttpResponse, ApiError> {
-    let NextVersion { seen, document } = body.into_inner();
+    let NextVersion { seen, document, note } = body.into_inner();
+    let note = words::note(&note)?;
     let checked = Checked::new(document)?;
     checked.has_images(&app, painter.id).await?;
-    let tool = query(&app, move |db| tools::keep(db, painter.id, *id, seen, checked.content())).await?;
+    let tool = query(&app, move |db| tools::keep(db, painter.id, *id, seen, checked.content(&note))).await?;
     Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::try_from(tool)?))
 }
 
@@ -231,4 +245,38 @@ pub async fn drop_draft(
 ) -> Result<HttpResponse, ApiError> {
     query(&app, move |db| tools::drop_draft(db, painter.id, *id, seen.seen)).await?;
     Ok(HttpResponse::NoContent().finish())
+}
+
+/// Tools that were taken away, the last first.
+#[utoipa::path(get, operation_id = "tool_list_away", path = "/tools-away", tag = "tools", responses((status = 200, body = Vec<AwayTool>)))]
+#[get("/tools-away")]
+pub async fn list_away(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<AwayTool>>, ApiError> {
+    let all = query(&app, move |db| tools::list_away(db, painter.id)).await?;
+    let told = |tools::Away { id, name, taken_away_at }| AwayTool { id, name, taken_away_at };
+    Ok(web::Json(all.into_iter().map(told).collect()))
+}
+
+/// Take a tool away; it can be brought back.
+#[utoipa::path(delete, operation_id = "tool_take_away", path = "/tools/{id}", tag = "tools", params(("id" = Uuid, Path)),
+    responses((status = 204), (status = 404, body = ApiError)))]
+#[delete("/tools/{id}")]
+pub async fn take_away(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+) -> Result<HttpResponse, ApiError> {
+    query(&app, move |db| tools::take_away(db, painter.id, *id)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// Bring a tool back that was taken away.
+#[utoipa::path(post, operation_id = "tool_bring_back", path = "/tools-away/{id}/back", tag = "tools", params(("id" = Uuid, Path)),
+    responses((status = 200, body = Tool), (status = 404, body = ApiError), (status = 409, body = ApiError)))]
+#[post("/tools-away/{id}/back")]
+pub async fn bring_back(
+    app: web::Data<App>,
+    painter: Painter,
+    id: web::Path<Uuid>,
+) -> Result<web::Json<Tool>, ApiError> {
+    Ok(web::Json(query(&app, move |db| tools::bring_back(db, painter.id, *id)).await?.try_into()?))
 }

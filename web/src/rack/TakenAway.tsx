@@ -1,0 +1,35 @@
+/** Tools that were taken away, and the way back for each. */
+
+import { useQuery } from "@tanstack/react-query";
+import { Popover } from "radix-ui";
+import { listAway } from "../api/client";
+import { Button } from "../ui/controls";
+
+export function TakenAway({ onBringBack }: { onBringBack: (id: string, name: string) => Promise<unknown> }) {
+  const away = useQuery({ queryKey: ["away"], queryFn: listAway }).data ?? [];
+  if (away.length === 0) return null;
+  return (
+    <Popover.Root>
+      <Popover.Trigger asChild>
+        <Button>Taken away ({away.length})</Button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={4} collisionPadding={8} aria-label="Tools that were taken away" className="z-50 max-h-96 w-96 overflow-y-auto rounded border border-line bg-pane p-2 shadow-lg">
+          <ul>
+            {away.map(({ id, name, taken_away_at }) => (
+              <li key={id} className="flex items-center gap-2 border-b border-hair py-1 last:border-0">
+                <span className="min-w-0">
+                  <span className="block truncate">{name}</span>
+                  <span className="block text-[12px] text-muted">{new Date(taken_away_at).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}</span>
+                </span>
+                <Button className="ml-auto !min-h-7 !py-0" onClick={() => void onBringBack(id, name)}>
+                  Bring back
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
