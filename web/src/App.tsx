@@ -107,18 +107,18 @@ export function App() {
           <Palette tools={tools.data} />
           <KeyList />
           <About />
-          <div className="relative min-h-0">
+          <div className="relative grid min-h-0">
             <Problem />
-          <Suspense>
-            <Routes>
-              <Route path="/" element={<Guarded><Bench tools={tools.data} /></Guarded>} />
-              <Route path="/rack" element={<Guarded><RackScreen tools={tools.data} /></Guarded>} />
-              <Route path="/hand" element={<Guarded><HandScreen /></Guarded>} />
-              <Route path="/grounds" element={<Guarded><GroundsScreen /></Guarded>} />
-              <Route path="/gestures" element={<Guarded><GesturesScreen /></Guarded>} />
-              <Route path="*" element={<NoSuchPlace />} />
-            </Routes>
-          </Suspense>
+            <Suspense>
+              <Routes>
+                <Route path="/" element={<Guarded><Bench tools={tools.data} /></Guarded>} />
+                <Route path="/rack" element={<Guarded><RackScreen tools={tools.data} /></Guarded>} />
+                <Route path="/hand" element={<Guarded><HandScreen /></Guarded>} />
+                <Route path="/grounds" element={<Guarded><GroundsScreen /></Guarded>} />
+                <Route path="/gestures" element={<Guarded><GesturesScreen /></Guarded>} />
+                <Route path="*" element={<NoSuchPlace />} />
+              </Routes>
+            </Suspense>
           </div>
           <DoneNotices />
         </div>

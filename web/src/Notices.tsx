@@ -8,17 +8,19 @@ import { Button, Notice } from "./ui/controls";
 const STAYS_MS = 5000;
 const STAYS_LONGER_MS = 12_000;
 
-/** A problem, over what is below it. */
+/** A problem, over what is below it: never over a screen's own title and what is done there. */
 export function Problem() {
   const problem = useNotices((s) => s.problem);
   if (!problem) return null;
   return (
-    <Notice>
-      <span className="text-warn">{problem}</span>
-      <Button className="ml-auto !min-h-6 !py-0" onClick={hush}>
-        Close
-      </Button>
-    </Notice>
+    <div className="absolute inset-x-0 top-[42px] z-20">
+      <Notice>
+        <span className="text-warn">{problem}</span>
+        <Button className="ml-auto !min-h-6 !py-0" onClick={hush}>
+          Close
+        </Button>
+      </Notice>
+    </div>
   );
 }
 

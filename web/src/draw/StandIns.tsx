@@ -135,8 +135,8 @@ export function StandIns() {
         −
       </button>
       <Popover.Root>
-        <Popover.Trigger className="min-h-6 bg-raised px-1 whitespace-nowrap hover:bg-ground" aria-label="Stand-ins for force, tilt, lean and barrel">
-          Force <span className="num">{forceOf(pressure, profile).toFixed(0)} gf</span>
+        <Popover.Trigger className="min-h-6 bg-raised px-0.5 text-[12px] whitespace-nowrap hover:bg-ground" aria-label="Stand-ins for force, tilt, lean and barrel">
+          Force {forceOf(pressure, profile).toFixed(0)} gf
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content side="top" align="start" sideOffset={4} collisionPadding={8} className="z-50 rounded border border-line bg-pane p-3 shadow-lg">

@@ -5,7 +5,7 @@ import { bringToolBack, createTool, takeToolAway, type Tool } from "../api/clien
 import { engine } from "../engine/client";
 import { Refused, refusalOf } from "../model/refused";
 import type { ToolDocument } from "../model/tool";
-import { say, tellDone } from "../session/notices";
+import { hush, say, tellDone } from "../session/notices";
 import { switchTo } from "../session/saving";
 import { useBench } from "../session/store";
 import { LONGEST, freeName } from "./freeName";
@@ -20,6 +20,7 @@ export function useToolDoings(tools: Tool[]) {
   const queries = useQueryClient();
   const refresh = () => Promise.all([queries.invalidateQueries({ queryKey: ["tools"] }), queries.invalidateQueries({ queryKey: ["away"] })]);
   const attempt = async (name: string, work: () => Promise<unknown>) => {
+    hush();
     try {
       await work();
       await refresh();
