@@ -24,6 +24,38 @@ test("pointing at the sheet moves the trace, and the reverse", async ({ bench, p
   await expect(page.getByTestId("mark-draft").locator("g").first()).not.toHaveAttribute("transform", before ?? "");
 });
 
+test("any stroke is traced by pointing, a click holds the place, and each cause leads to what changes it", async ({ bench, page }) => {
+  const reason = page.getByTestId("reason");
+  const trace = page.getByTestId("trace");
+  const at = async () => Number((await trace.getAttribute("aria-valuetext"))?.replace(" mm", ""));
+  const box = await bench.strip("Hatching", "kept").boundingBox();
+  if (!box) throw new Error("no strip");
+  const point = (share: number) => page.mouse.move(box.x + box.width * share, box.y + box.height / 2);
+  const row = page.getByRole("button", { name: /^Hatching/ });
+  await expect(row).toHaveAttribute("aria-pressed", "false");
+  await point(0.2);
+  await expect(row).toHaveAttribute("aria-pressed", "true");
+  await page.mouse.down();
+  await page.mouse.up();
+  await expect(reason).toContainText("This place is held.");
+  const held = await at();
+  // On the way to the reason other strokes are passed: the place stays.
+  await page.mouse.move(box.x + box.width * 0.8, box.y - 100, { steps: 4 });
+  await page.mouse.move(200, 750, { steps: 4 });
+  await expect(row).toHaveAttribute("aria-pressed", "true");
+  expect(await at()).toBe(held);
+  await reason.getByRole("button", { name: /^Ground: tooth/ }).click();
+  await expect(bench.station("Ground")).toHaveAttribute("aria-current", "true");
+  await expect(bench.parameter("Tooth")).toBeFocused();
+  await reason.getByRole("button", { name: /^Touch: force from pressure/ }).click();
+  await expect(bench.station("Touch")).toHaveAttribute("aria-current", "true");
+  await expect(page.getByRole("combobox", { name: "Response", exact: true })).toContainText("pressure");
+  await page.keyboard.press("Escape");
+  await expect(reason).not.toContainText("This place is held.");
+  await point(0.6);
+  await expect.poll(at).not.toBe(held);
+});
+
 test("the reason says why a mark is faint", async ({ bench, page }) => {
   const reason = page.getByTestId("reason");
   const trace = page.getByTestId("trace");

@@ -163,6 +163,12 @@ fn the_lines_of_every_reason_multiply_to_what_the_trace_says() {
                 let reason = explain(&tool, dab);
                 let product: f64 = reason.lines.iter().map(|l| l.times).product();
                 let want = told(&tool, &trace, dab);
+                for line in &reason.lines {
+                    let known = |id| tool.medium.parameters().iter().any(|p| p.id == id);
+                    let mends = line.response.is_some_and(|i| i < tool.responses.len())
+                        || line.parameter.is_some_and(known);
+                    assert!(mends, "{name}: nothing mends {line:?}");
+                }
                 for (what, got) in [("mark", reason.mark), ("product of the lines", product)] {
                     assert!(
                         (got - want).abs() < 1e-6 + 1e-6 * want,

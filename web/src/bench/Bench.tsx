@@ -8,7 +8,8 @@ import { Panel } from "./stations/Panel";
 import { Touch } from "./stations/Touch";
 import { useBench } from "../session/store";
 import { Notices, TitleBar } from "./TitleBar";
-import { Reason, TracePlot } from "./TracePane";
+import { Reason } from "./Reason";
+import { TracePlot } from "./TracePlot";
 import { useBenchKeys } from "./useBenchKeys";
 
 export function Bench({ tools }: { tools: Tool[] }) {

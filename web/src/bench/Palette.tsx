@@ -59,7 +59,7 @@ export function Palette({ tools }: { tools: Tool[] }) {
         {gestures.map((g) => item(`Gesture: ${g.name}`, onBench(() => useBench.setState({ gesture: g.id }))))}
         {tools.map((t) => item(`Tool: ${t.name}`, onBench(() => void switchTo(t))))}
         {mediumOf(declarations, kept?.medium ?? null).parameters.map((p) =>
-          item(`Parameter: ${p.label}`, onBench(() => useBench.setState({ station: p.station })), STATIONS.find((s) => s.id === p.station)?.label),
+          item(`Parameter: ${p.label}`, onBench(() => useBench.setState({ station: p.station, goTo: p.id })), STATIONS.find((s) => s.id === p.station)?.label),
         )}
         {item("Keep the draft", onBench(() => void keep()), shown("keep"))}
         {item("Keep as a new tool…", onBench(() => useBench.setState({ naming: true })))}

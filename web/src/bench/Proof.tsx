@@ -147,15 +147,21 @@ function StripView({ column, id, name, originY, strip }: { column: Column; id: s
     const x = (e.clientX - box.left) / scale;
     const y = (e.clientY - box.top) / scale + originY;
     const at = await nearest(column, id, x, y);
-    if (at !== null) useBench.setState({ cursor: at });
+    if (at !== null && useBench.getState().gesture === id) useBench.setState({ cursor: at });
+  };
+  /** Pointing at a stroke traces it, unless a place is held. */
+  const pointed = (e: React.PointerEvent<HTMLDivElement>) => {
+    if (useBench.getState().cursorHeld) return;
+    if (!selected) useBench.setState({ gesture: id });
+    void point(e);
   };
   return (
     <div
       className={`relative ${selected && column === "draft" ? "outline-2 outline-draft" : ""}`}
       style={strip}
-      onPointerMove={(e) => selected && void point(e)}
+      onPointerMove={pointed}
       onPointerDown={(e) => {
-        useBench.setState({ gesture: id });
+        useBench.setState({ gesture: id, cursorHeld: true });
         void point(e);
       }}
     >

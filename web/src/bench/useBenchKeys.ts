@@ -19,6 +19,7 @@ export function useBenchKeys() {
     keep,
     row: openRow,
     wipe: wipePad,
+    "let-go": () => useBench.setState({ cursorHeld: false }),
     "station-1": goTo(0),
     "station-2": goTo(1),
     "station-3": goTo(2),

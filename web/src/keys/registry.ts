@@ -20,6 +20,7 @@ export const KEYED = {
   keep: { label: "Keep the draft", where: "Bench", usual: "$mod+Enter" },
   row: { label: "Open or close the free row", where: "Bench", usual: "o" },
   wipe: { label: "Wipe the free row", where: "Bench", usual: "Shift+Delete" },
+  "let-go": { label: "Let go of the place that is held", where: "Bench", usual: "Escape" },
   "station-1": { label: "Station Hand", where: "Bench", usual: "1" },
   "station-2": { label: "Station Touch", where: "Bench", usual: "2" },
   "station-3": { label: "Station Tip", where: "Bench", usual: "3" },
@@ -60,8 +61,8 @@ export const useKeyTable = create<Keys>(() => ({ mine: read(), bare: localStorag
 /** The key of something; "" where it has none. */
 export const keyOf = ({ mine }: Pick<Keys, "mine">, id: KeyId): string => mine[id] ?? KEYED[id].usual;
 
-/** Whether a key is a letter, digit or sign alone. */
-export const isBare = (key: string) => !key.includes("+") || key === "+";
+/** Whether a key is a letter, digit or sign alone: what speech or a slip may type (Escape and its like are no such keys). */
+export const isBare = (key: string) => key.length === 1;
 
 /** Whether both act at one place. */
 const together = (a: Where, b: Where) => a === b || a === "everywhere" || b === "everywhere";

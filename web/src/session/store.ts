@@ -74,8 +74,11 @@ interface BenchState {
   against: { id: string; name: string; document: ToolDocument } | null;
   /** What the place under the cursor is compared with: the kept tool there, or a pinned dab. */
   beside: "kept" | { dab: Dab; name: string } | null;
-  /** Cursor along the selected stroke, mm. */
+  /** Cursor along the selected stroke, mm; a click holds it there. */
   cursor: number;
+  cursorHeld: boolean;
+  /** The row that is to be looked at: it comes into sight, and has the focus. */
+  goTo: string | null;
   live: Live | null;
   standIn: StandIn;
   /** Whether fingers draw; null: until a pen was seen. */
@@ -153,6 +156,8 @@ export const useBench = create<BenchState>(() => ({
   against: null,
   beside: null,
   cursor: 30,
+  cursorHeld: false,
+  goTo: null,
   live: null,
   standIn: { pressure: 0.35, tilt: 35, lean: 60, barrel: 0, bySpeed: "nothing", taperIn: 0, taperOut: 0 },
   fingers: readFingers(),

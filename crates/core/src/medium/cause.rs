@@ -38,17 +38,32 @@ pub struct Cause {
     pub quality: Option<Quality>,
     /// `times` is counted from the most that the quality's responses can give: all of it is theirs.
     pub of_most: bool,
+    /// The parameter by which a painter changes it, where no quality stands behind it.
+    pub parameter: Option<&'static str>,
 }
 
 impl Cause {
     /// A factor that no quality stands behind.
     pub fn plain(station: Station, what: impl Into<String>, times: f64) -> Self {
-        Self { station, what: what.into(), times, quality: None, of_most: false }
+        Self { station, what: what.into(), times, quality: None, of_most: false, parameter: None }
+    }
+
+    /// The same, changed by a parameter.
+    #[must_use]
+    pub fn mended_by(self, parameter: &'static str) -> Self {
+        Self { parameter: Some(parameter), ..self }
     }
 
     /// What a quality's value takes from the mark.
     pub fn of_quality(quality: Quality, what: &str, times: f64) -> Self {
-        Self { station: Station::Touch, what: what.to_owned(), times, quality: Some(quality), of_most: false }
+        Self {
+            station: Station::Touch,
+            what: what.to_owned(),
+            times,
+            quality: Some(quality),
+            of_most: false,
+            parameter: None,
+        }
     }
 
     /// What a quality takes from the mark against the most that its responses can give.

@@ -20,6 +20,9 @@ pub struct Line {
     pub times: f64,
     /// Share of all the weight (|ln| of the factors), 0..1.
     pub weight: f64,
+    /// What changes it: a response of the tool's, by its place among them, else a parameter.
+    pub response: Option<usize>,
+    pub parameter: Option<&'static str>,
 }
 
 /// The reason of one dab.
@@ -72,9 +75,11 @@ pub fn explain(tool: &Tool, dab: &DabTrace) -> Reason {
 
 /// A cause as lines: what its quality's responses did of it, and what is left.
 fn share_out(tool: &Tool, dab: &DabTrace, cause: Cause, lines: &mut Vec<Line>) {
-    let Cause { station, what, times, quality, of_most } = cause;
-    let mut push = |station, what: String, times: f64| lines.push(Line { station, what, times, weight: 0.0 });
-    let Some(quality) = quality else { return push(station, what, times) };
+    let Cause { station, what, times, quality, of_most, parameter } = cause;
+    let mut push = |station, what: String, times: f64, response, parameter| {
+        lines.push(Line { station, what, times, weight: 0.0, response, parameter });
+    };
+    let Some(quality) = quality else { return push(station, what, times, None, parameter) };
     let behind: Vec<&Factor> =
         dab.factors.iter().filter(|f| tool.responses[f.response].quality == quality).collect();
     let weights: f64 = behind.iter().map(|f| weight(f.of_most)).sum();
@@ -88,10 +93,11 @@ fn share_out(tool: &Tool, dab: &DabTrace, cause: Cause, lines: &mut Vec<Line>) {
     for factor in behind {
         let by = share(factor);
         left /= by;
-        push(Station::Touch, said(tool, dab, &what, factor), by);
+        push(Station::Touch, said(tool, dab, &what, factor), by, Some(factor.response), None);
     }
     // What no response took: the quality's own value, and nothing but rounding where all of it is theirs.
-    push(station, what, left);
+    let own = tool.medium.parameters().iter().find(|p| p.quality == Some(quality));
+    push(station, what, left, None, own.map(|p| p.id));
 }
 
 /// What a response did, in words.

@@ -27,7 +27,10 @@ pub fn causes(tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
         _ => {
             let (load, full) = (closed(told.value("load")), closed(told.value("full_load")));
             out.push(Cause::of_most(Quality::Force, "force", load / full));
-            out.push(Cause::plain(Station::Tip, format!("spread over {:.1} mm²", told.area_mm2), full));
+            out.push(
+                Cause::plain(Station::Tip, format!("spread over {:.1} mm²", told.area_mm2), full)
+                    .mended_by("tip.width_mm"),
+            );
             load
         }
     };
@@ -35,13 +38,16 @@ pub fn causes(tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
         Entry::Contact => format!("tooth, {:.0} % touched", 100.0 * reached),
         _ => format!("ground as an image, {:.0} % laid", 100.0 * reached),
     };
-    out.push(Cause::plain(Station::Ground, ground, reached / load));
+    out.push(Cause::plain(Station::Ground, ground, reached / load).mended_by("ground.tooth"));
     out.push(Cause::of_quality(Quality::Flow, "flow", told.qualities.get(Quality::Flow)));
     if tool.action == Action::Lay {
         out.push(Cause::of_quality(Quality::Opacity, "opacity", told.qualities.get(Quality::Opacity)));
     }
     let full = told.value("full");
-    out.push(Cause::plain(Station::Load, format!("tooth already {:.0} % full", 100.0 * full), 1.0 - full));
+    out.push(
+        Cause::plain(Station::Load, format!("tooth already {:.0} % full", 100.0 * full), 1.0 - full)
+            .mended_by("load.give_um"),
+    );
     out
 }
 

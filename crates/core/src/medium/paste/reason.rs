@@ -9,13 +9,15 @@ pub fn causes(tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
     let contact = told.value("contact");
     let tip = if is_blade(tool) { "blade" } else { "brush" };
     vec![
-        Cause::plain(Station::Ground, format!("ground, {:.0} % reached", 100.0 * contact), contact),
+        Cause::plain(Station::Ground, format!("ground, {:.0} % reached", 100.0 * contact), contact)
+            .mended_by("relief.reach_um"),
         Cause::of_quality(Quality::Flow, "flow", told.qualities.get(Quality::Flow)),
         Cause::plain(
             Station::Load,
             format!("{tip}, {:.0} % full", 100.0 * told.value("paint_left")),
             told.value("paint_left"),
-        ),
+        )
+        .mended_by("load.ml"),
     ]
 }
 

@@ -1,17 +1,14 @@
-/** The trace: why the mark under the cursor is as it is, and every factor over the stroke's length. */
+/** Why the mark under the cursor is as it is, and what changes each cause. */
 
-import { scaleLinear } from "d3-scale";
-import { line } from "d3-shape";
-import type { Column, MediumDeclared, Quality, Reading } from "../generated/core";
-import type { Dab, Trace } from "../engine/types";
-import { useSize } from "../plot/useSize";
-import { viewsOf } from "../media";
-import { STATIONS, outputRange, short } from "../model/tool";
+import type { Column, Line, MediumDeclared, Quality, Reading } from "../generated/core";
+import type { Dab } from "../engine/types";
+import { useShownKey } from "../keys/registry";
+import { STATIONS, outputRange, short, type ToolDocument } from "../model/tool";
 import { traceCsv } from "../engine/client";
 import { Button } from "../ui/controls";
 import { saveFile } from "../ui/saveFile";
 import { useDeclared } from "../session/context";
-import { useBench, useDocument, within } from "../session/store";
+import { useBench, useDocument } from "../session/store";
 import { useDifferences, useExplained, useTrace } from "../session/useEngine";
 
 const stationLabel = (id: string) => STATIONS.find((s) => s.id === id)?.label ?? id;
@@ -24,6 +21,8 @@ export function Reason() {
   const document = useDocument();
   const beside = useBench((s) => s.beside);
   const against = useBench((s) => s.against);
+  const held = useBench((s) => s.cursorHeld);
+  const key = useShownKey("let-go");
   const cut = useTrace("draft", gesture)?.cut;
   if (!explained) return <div className="p-3 text-muted">No stroke is selected.</div>;
   const { dab, reason } = explained;
@@ -61,6 +60,15 @@ export function Reason() {
       <p className="mb-1 font-semibold">
         <span className="num">{dab.at_mm.toFixed(1)} mm:</span> {reason.sentence}
       </p>
+      {held && (
+        <p className="mb-1 text-[12px] text-muted">
+          This place is held.{" "}
+          <button type="button" className="min-h-6 px-1 text-draft underline" onClick={() => useBench.setState({ cursorHeld: false })}>
+            Let go
+          </button>{" "}
+          {key && <kbd className="num">{key}</kbd>}
+        </p>
+      )}
       {cut && (
         <p className="mb-1 text-muted" data-testid="cut">
           This stroke was {cut}.
@@ -68,16 +76,27 @@ export function Reason() {
       )}
       {beside && <Beside dab={dab} />}
       <table className="w-full">
+        <thead className="sr-only">
+          <tr>
+            <th>What acts; a click leads to what changes it</th>
+            <th>Weight</th>
+            <th>Factor on the mark</th>
+          </tr>
+        </thead>
         <tbody>
           {reason.lines.map((l) => (
             <tr key={l.station + l.what}>
-              <td className="w-[62%] whitespace-nowrap py-px pr-2">
-                {stationLabel(l.station)}: {l.what}
+              <td className="w-[62%] whitespace-nowrap pr-2">
+                <button type="button" className="min-h-6 text-left decoration-muted underline-offset-2 hover:underline" title="To what changes it" onClick={() => mend(l, document)}>
+                  {stationLabel(l.station)}: {l.what}
+                </button>
               </td>
               <td>
                 <span className="block h-1.5 bg-muted" style={{ width: `${Math.max(1, 100 * l.weight)}%` }} />
               </td>
-              <td className="num w-16 text-right">× {short(l.times)}</td>
+              <td className="num w-16 text-right" title="Times the mark: under 1 takes away">
+                × {short(l.times)}
+              </td>
             </tr>
           ))}
         </tbody>
@@ -95,6 +114,13 @@ export function Reason() {
       </details>
     </section>
   );
+}
+
+/** Leads to the row, or to the response, that changes a cause. */
+function mend({ response, parameter, station }: Line, document: ToolDocument | null) {
+  const id = response === null ? undefined : document?.responses[response]?.id;
+  if (id) useBench.setState({ station: "touch", response: id, goTo: null });
+  else useBench.setState({ station, goTo: parameter });
 }
 
 async function saveCsv(gesture: string) {
@@ -150,102 +176,4 @@ function figures(d: Dab, common: Column[], medium: MediumDeclared, qualityOf: (d
     ...medium.parameters.flatMap((p): [string, string][] => (p.quality ? [[`Quality: ${p.label.toLowerCase()}`, written(qualityOf(d, p.quality), p.unit, "amount")]] : [])),
     ...medium.columns.map(({ label, unit, kind }, i): [string, string] => [label, written(d.values[i] ?? 0, unit, kind)]),
   ];
-}
-
-const MARGIN = { left: 30, right: 20, top: 18, bottom: 18 };
-
-export function TracePlot() {
-  const { ref, size } = useSize<HTMLDivElement>();
-  const gesture = useBench((s) => s.gesture);
-  const cursor = useBench((s) => s.cursor);
-  const kept = useTrace("kept", gesture);
-  const besideName = useBench((s) => s.against?.name ?? "kept");
-  const draft = useTrace("draft", gesture);
-  const { medium, qualityOf, columnOf } = useDeclared();
-  const { traced } = viewsOf(medium.medium);
-  const { width, height } = size;
-  const length = Math.max(1, draft?.length_mm ?? 1);
-  const x = scaleLinear([0, length], [MARGIN.left, width - MARGIN.right]);
-  const y = scaleLinear([0, 1], [height - MARGIN.bottom, MARGIN.top]);
-  const force = (d: Dab) => qualityOf(d, "force");
-  const most = Math.max(1, ...[kept, draft].flatMap((t) => (t?.dabs ?? []).map((d) => Math.max(force(d), d.hand_gf))));
-  const forces = scaleLinear([0, most], [0, 1]).nice(4);
-  const top = forces.domain()[1] ?? most;
-  const path = (trace: Trace | null, of: (d: Dab) => number) => line<Dab>((d) => x(d.at_mm), (d) => y(of(d)))(trace?.dabs ?? []) ?? "";
-  const move = (to: number) => useBench.setState({ cursor: within(to, 0, length) });
-  const shown = within(cursor, 0, length);
-  const lines: { name: string; trace: Trace | null; of: (d: Dab) => number; stroke: string; dash?: string; width: number }[] = [
-    { name: "hand", trace: draft, of: (d) => d.hand_gf / top, stroke: "var(--faint)", width: 1.2 },
-    { name: besideName, trace: kept, of: (d) => force(d) / top, stroke: "var(--kept)", dash: "4 3", width: 1.3 },
-    { name: "draft", trace: draft, of: (d) => force(d) / top, stroke: "var(--draft)", width: 2 },
-    ...(traced ? [{ name: traced.column, trace: draft, of: (d: Dab) => columnOf(d, traced.column), stroke: "var(--ink)", width: 1 }] : []),
-  ];
-  return (
-    <div ref={ref} className="h-full min-w-0">
-      {width > 0 && draft && (
-        <svg
-          width={width}
-          height={height}
-          role="slider"
-          tabIndex={0}
-          aria-label="Cursor along the stroke"
-          aria-valuemin={0}
-          aria-valuemax={Math.round(length)}
-          aria-valuenow={Math.round(shown)}
-          aria-valuetext={`${shown.toFixed(1)} mm`}
-          className="cursor-crosshair touch-none"
-          data-testid="trace"
-          onPointerMove={(e) => move(x.invert(e.clientX - e.currentTarget.getBoundingClientRect().left))}
-          onKeyDown={(e) => {
-            const step = e.shiftKey ? 5 : 0.5;
-            if (e.key === "ArrowLeft") move(shown - step);
-            if (e.key === "ArrowRight") move(shown + step);
-            if (e.key === "Home") move(0);
-            if (e.key === "End") move(length);
-          }}
-        >
-          {x.ticks(9).map((t) => (
-            <g key={t}>
-              <line x1={x(t)} x2={x(t)} y1={MARGIN.top} y2={height - MARGIN.bottom} stroke="var(--hair)" />
-              <text x={x(t)} y={height - 4} textAnchor="middle" className="num" fontSize={11} fill="var(--muted)">
-                {t}
-              </text>
-            </g>
-          ))}
-          <text x={width - 2} y={height - 4} textAnchor="end" className="num" fontSize={11} fill="var(--muted)">
-            mm
-          </text>
-          {forces.ticks(3).map((t) => (
-            <text key={t} x={MARGIN.left - 5} y={y(t / top) + 4} textAnchor="end" className="num" fontSize={11} fill="var(--muted)">
-              {t}
-            </text>
-          ))}
-          {lines.map((l) => (
-            <path key={l.name} d={path(l.trace, l.of)} fill="none" stroke={l.stroke} strokeWidth={l.width} strokeDasharray={l.dash} />
-          ))}
-          <g fontSize={12} textAnchor="end">
-            <text x={width - 280} y={13} fill="var(--muted)">
-              force in gf: of the hand
-            </text>
-            <text x={width - 190} y={13} fill="var(--muted)">
-              - - {besideName === "kept" ? "kept tool" : "the tool beside"}
-            </text>
-            <text x={width - 110} y={13} fill="var(--draft)" fontWeight={600}>
-              — draft
-            </text>
-            <text x={width - 20} y={13} fill="var(--ink)">
-              {traced?.label}
-            </text>
-          </g>
-          <line x1={x(shown)} x2={x(shown)} y1={MARGIN.top - 2} y2={height - MARGIN.bottom} stroke="var(--ink)" strokeWidth={1.5} />
-          <g transform={`translate(${within(x(shown), 26, width - 26)} ${height - 8})`}>
-            <rect x={-22} y={-8} width={44} height={16} rx={2} fill="var(--ink)" />
-            <text textAnchor="middle" y={4} className="num" fontSize={11} fill="var(--ground)">
-              {shown.toFixed(1)}
-            </text>
-          </g>
-        </svg>
-      )}
-    </div>
-  );
 }
