@@ -49,6 +49,12 @@ test("a ground is made from physical numbers, measured, kept, and put under a to
   await page.getByRole("button", { name: "Undo" }).click();
   await expect.poll(() => figure(page, "Sa")).toBeCloseTo(27.1, 0);
   await page.getByRole("button", { name: "Redo" }).click();
+  // Choosing another drops nothing that is not kept yet, nor does a reload.
+  await choose(page, /^Rough/);
+  await expect(page.getByRole("button", { name: /^Linen.*changed, not kept/ })).toBeVisible();
+  await page.reload();
+  await choose(page, /^Linen/);
+  await expect.poll(() => figure(page, "Sa")).toBeCloseTo(12, 0);
   await page.getByRole("button", { name: "Keep", exact: true }).click();
   await expect.poll(async () => (await bench.ask<Ground[]>("/grounds")).find((g) => g.name.startsWith("Linen"))).toMatchObject({ version: 2, recipe: { numbers: { sa_um: 12 } } });
   // Out of its limits: said by name, and nothing is changed.

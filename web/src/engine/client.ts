@@ -24,6 +24,9 @@ const shares = new Shares(crew.size);
 /** The worker of the free row, and of every question that is not about a gesture. */
 export const engine = workers[0] as Remote<Omit<EngineApi, "runProof" | "trace" | "traceCsv" | "exercised" | "explain" | "nearest" | "section" | "lookProof" | "tipShape">>;
 
+/** The worker of pictures and figures of grounds: where there is another, not the one that draws. */
+export const grounds = workers.at(-1) as Remote<Pick<EngineApi, "rakingLight" | "ground">>;
+
 /** The tip's shape under a pen that gives `signals`; null where the medium tells none. Not asked of the worker that draws, where there is another. */
 export const tipShape = (tool: ToolDocument, hand: Hand, signals: Signals): Promise<TipShape | null> => (workers.at(-1) as Remote<EngineApi>).tipShape(tool, hand, signals);
 

@@ -10,7 +10,8 @@ import { Slider } from "../ui/Slider";
 
 const HEIGHT = 132;
 
-export function Figures({ figures }: { figures: GroundFigures | null }) {
+/** `measuring`: what is shown is not true any more. */
+export function Figures({ figures, measuring }: { figures: GroundFigures | null; measuring: boolean }) {
   const document = useBench(documentOf);
   const hardness = Number(document?.parameters["load.hardness_gf_mm2"] ?? 16);
   const [share, setShare] = useState(0.15);
@@ -34,7 +35,12 @@ export function Figures({ figures }: { figures: GroundFigures | null }) {
       ]
     : [];
   return (
-    <section aria-label="Measured" className="grid min-h-0 grid-cols-[minmax(0,1fr)_210px] gap-3 border-t border-line px-3 py-1">
+    <section aria-label="Measured" aria-busy={measuring} className="relative grid min-h-0 grid-cols-[minmax(0,1fr)_210px] gap-3 border-t border-line px-3 py-1">
+      {measuring && (
+        <span role="status" className="absolute top-1 right-2 z-10 rounded border border-line bg-raised px-2">
+          measuring…
+        </span>
+      )}
       <div>
         <div ref={ref} style={{ height: HEIGHT }}>
           {figures && size.width > 0 && <Bearing figures={figures} load={share} width={size.width} height={HEIGHT} />}
@@ -46,7 +52,7 @@ export function Figures({ figures }: { figures: GroundFigures | null }) {
           <span className="text-muted">gf/mm²</span>
         </div>
       </div>
-      <dl aria-label="Surface figures, ISO 25178" className="num grid grid-cols-[auto_1fr_auto] content-start gap-x-2" data-testid="ground-figures">
+      <dl aria-busy={measuring} aria-label="Surface figures, ISO 25178" className="num grid grid-cols-[auto_1fr_auto] content-start gap-x-2 aria-busy:opacity-40" data-testid="ground-figures">
         {list.map(([label, value, unit]) => (
           <div key={label} className="contents">
             <dt className="text-muted">{label}</dt>

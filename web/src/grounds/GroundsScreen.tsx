@@ -5,8 +5,8 @@ import { useEffect, useState } from "react";
 import { addGround, addImage, changeGround, removeGround, type Ground } from "../api/client";
 import { useBenchContext, useDeclared } from "../session/context";
 import { documentOf, edit, useBench } from "../session/store";
-import { useAnswer } from "../session/useEngine";
-import { engine, quiet } from "../engine/client";
+import { useNewest } from "../session/useEngine";
+import { grounds as measure, quiet } from "../engine/client";
 import { keyOf, recipeOf, sameGround, type Recipe, type Surface } from "../model/ground";
 import { withGround } from "../model/tool";
 import { Button, Choice } from "../ui/controls";
@@ -15,7 +15,7 @@ import { hush, say, tellDone, type Told } from "../session/notices";
 import { Figures } from "./Figures";
 import { Look } from "./Look";
 import { RecipePanel } from "./Recipe";
-import { choose, commit, isChanged, keptAs, redo, undo, useGrounds } from "./store";
+import { choose, commit, isChanged, isDrafted, keptAs, redo, undo, useGrounds } from "./store";
 import { Thumb } from "./Thumb";
 import { Refused, refusalOf } from "../model/refused";
 
@@ -36,9 +36,13 @@ export function GroundsScreen() {
     const first = grounds.find((g) => document && sameGround(g.recipe, document.ground)) ?? grounds[0];
     if (first) choose(first);
   }, [grounds, document]);
-  const figures = useAnswer(document && recipe ? `ground-figures:${JSON.stringify([keyOf(recipe), document.parameters])}` : null, () =>
-    quiet().then(() => engine.ground(asMade(document!, recipe!))),
+  // Measured once a number is let go: on the way nobody could read it.
+  const settled = now?.recipe ?? null;
+  const measured = useNewest(document && settled ? JSON.stringify([keyOf(settled), document.parameters]) : null, () =>
+    quiet().then(() => measure.ground(asMade(document!, settled!))),
   );
+  const figures = measured.answer;
+  const measuring = measured.due || recipe !== settled;
   /** Does something and tells what came of it. */
   const change = async (work: () => Promise<unknown>, done?: Told) => {
     hush();
@@ -124,14 +128,17 @@ export function GroundsScreen() {
             <li key={g.id} className={`border-b border-hair ${g.id === kept?.id ? "bg-pane" : ""}`}>
               <button type="button" aria-pressed={g.id === kept?.id} className="flex w-full items-center gap-2 px-2 py-1.5 text-left" onClick={() => choose(g)}>
                 <Thumb recipe={g.recipe} />
-                <span className={`min-w-0 text-[12px] leading-tight ${g.id === kept?.id ? "font-semibold text-draft" : ""}`}>{g.name}</span>
+                <span className={`min-w-0 text-[12px] leading-tight ${g.id === kept?.id ? "font-semibold text-draft" : ""}`}>
+                  {g.name}
+                  {(g.id === kept?.id ? changed : isDrafted(g)) && <span className="block font-normal text-muted">changed, not kept</span>}
+                </span>
               </button>
             </li>
           ))}
         </ul>
         <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto]">
           {recipe ? <Look recipe={recipe} figures={figures} /> : <p className="p-3 text-muted">No ground yet: make one.</p>}
-          <Figures figures={figures} />
+          <Figures figures={figures} measuring={measuring} />
         </div>
         <section aria-label="Controls" className="min-h-0 overflow-y-auto border-l border-line bg-raised px-3 py-2">
           {kept && now && (

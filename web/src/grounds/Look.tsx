@@ -3,14 +3,15 @@
 import { useState } from "react";
 import { useBenchContext, useDeclared } from "../session/context";
 import { documentOf, useBench } from "../session/store";
-import { useAnswer } from "../session/useEngine";
-import { engine, quiet, sheetPicture } from "../engine/client";
+import { useAnswer, useNewest } from "../session/useEngine";
+import { engine, grounds, quiet, sheetPicture } from "../engine/client";
 import type { GroundFigures } from "../engine/types";
 import { keyOf, type Recipe } from "../model/ground";
 import { withGround } from "../model/tool";
 import { useSize } from "../plot/useSize";
 import { Button, Choice, NumberField } from "../ui/controls";
 import { Canvas } from "../ui/Canvas";
+import { useGrounds } from "./store";
 import { flatStick, level, loadAt, strokesOf } from "./passes";
 
 type View = "raking" | "strokes" | "both";
@@ -82,7 +83,7 @@ export function Look({ recipe, figures }: LookProps) {
             {view === "raking" && <Raking {...shown} light={{ azimuth_deg: azimuth, elevation_deg: elevation, depth }} />}
             {view === "strokes" && <Strokes {...shown} />}
             {view === "both" && <Both {...shown} />}
-            <Ruler pixelMm={pixelMm} width={room.width} />
+            {view !== "raking" && <Ruler pixelMm={pixelMm} width={room.width} />}
           </>
         )}
       </div>
@@ -116,11 +117,37 @@ interface Shown {
   afarMm: number;
 }
 
+/** While a number is dragged a part of the picture is made: it follows the hand, and the rest comes when that lets go. */
+const DRAGGED_PART = 0.5;
+
 function Raking({ recipe, width, height, pixelMm, afarMm, light }: Shown & { light: { azimuth_deg: number; elevation_deg: number; depth: number } }) {
-  const rgba = useAnswer(`raking:${JSON.stringify([keyOf(recipe), width, height, pixelMm, afarMm, light])}`, () =>
-    quiet().then(() => engine.rakingLight({ ground: recipe, width, height, pixelMm, light, afarMm })),
+  const dragged = useGrounds((s) => s.dragged !== null);
+  const [w, h] = dragged ? [Math.round(width * DRAGGED_PART), Math.round(height * DRAGGED_PART)] : [width, height];
+  const { answer, due } = useNewest(JSON.stringify([keyOf(recipe), w, h, pixelMm, afarMm, light]), async () => {
+    await quiet();
+    const rgba = await grounds.rakingLight({ ground: recipe, width: w, height: h, pixelMm, light, afarMm });
+    return { rgba, width: w, height: h, pixelMm };
+  });
+  if (!answer) return <Making what="the ground" />;
+  // Scale and picture are of one answer.
+  const [mmWide, mmHigh] = [answer.width * answer.pixelMm, answer.height * answer.pixelMm];
+  return (
+    <>
+      <Canvas rgba={answer.rgba} width={answer.width} height={answer.height} label={`The ground under light from ${light.azimuth_deg}°, ${mmWide.toFixed(0)} by ${mmHigh.toFixed(0)} mm`} />
+      <Ruler pixelMm={answer.pixelMm} width={width} />
+      {due && <Making what={dragged ? "" : "the ground"} />}
+    </>
   );
-  return <Canvas rgba={rgba} width={width} height={height} label={`The ground under light from ${light.azimuth_deg}°, ${(width * pixelMm).toFixed(0)} by ${(height * pixelMm).toFixed(0)} mm`} />;
+}
+
+/** Says that what is shown is not true any more, or not there yet. */
+function Making({ what }: { what: string }) {
+  if (!what) return null;
+  return (
+    <span role="status" className="absolute right-2 bottom-2 rounded bg-white/90 px-2 py-0.5 text-black">
+      making {what}…
+    </span>
+  );
 }
 
 function Strokes({ recipe, width, height, pixelMm, afarMm }: Shown) {
@@ -155,7 +182,7 @@ function Both({ recipe, figures, width, height, pixelMm, afarMm }: Shown) {
   const stick = flatStick(declarations, recipe, "charcoal", false, 0.5);
   const planes = useAnswer(`planes:${keyOf(recipe)}`, async () => {
     const swapped = { ...stick, parameters: { ...stick.parameters, "ground.swap": true } };
-    return [await engine.ground(stick), await engine.ground(swapped)] as const;
+    return [await grounds.ground(stick), await grounds.ground(swapped)] as const;
   });
   const level0 = middle(figures);
   const key = planes && figures && `both:${JSON.stringify([keyOf(recipe), width, height, pixelMm, afarMm, level0])}`;

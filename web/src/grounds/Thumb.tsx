@@ -1,7 +1,7 @@
 /** A small raking-light picture of a ground. */
 
 import { useAnswer } from "../session/useEngine";
-import { engine, quiet } from "../engine/client";
+import { grounds, quiet } from "../engine/client";
 import { keyOf, type Recipe } from "../model/ground";
 import { Canvas } from "../ui/Canvas";
 
@@ -13,7 +13,7 @@ const LIGHT = { azimuth_deg: 225, elevation_deg: 25, depth: 1 };
 
 export function Thumb({ recipe }: { recipe: Recipe }) {
   const rgba = useAnswer(`ground-thumb:${keyOf(recipe)}`, () =>
-    quiet().then(() => engine.rakingLight({ ground: recipe, width: WIDTH, height: HEIGHT, pixelMm: PIXEL_MM, light: LIGHT, afarMm: 0 })),
+    quiet().then(() => grounds.rakingLight({ ground: recipe, width: WIDTH, height: HEIGHT, pixelMm: PIXEL_MM, light: LIGHT, afarMm: 0 })),
   );
   return (
     <span aria-hidden className="block shrink-0 bg-[#7c7c7c]" style={{ width: WIDTH, height: HEIGHT }}>

@@ -28,8 +28,38 @@ export const useGrounds = create<GroundsState>(() => ({ kept: null, now: null, p
 
 const editedOf = ({ name, note, recipe }: Ground): Edited => ({ name, note, recipe });
 
-/** Takes a ground up to look at and change. */
-export const choose = (ground: Ground) => set({ kept: ground, now: editedOf(ground), past: [], future: [], dragged: null });
+const DRAFTS = "saltmarsh.ground-drafts";
+
+/** What of each ground was changed and not kept, of the version that it was changed from. */
+type Drafts = Record<string, { version: number; now: Edited }>;
+
+function drafts(): Drafts {
+  try {
+    return JSON.parse(localStorage.getItem(DRAFTS) ?? "{}") as Drafts;
+  } catch {
+    // What is no list of drafts is none.
+    return {};
+  }
+}
+
+/** Writes down what is not kept of the ground in hand, beside all others: choosing another drops nothing, nor does a reload. */
+useGrounds.subscribe((state, before) => {
+  const { kept, now } = state;
+  if (now === before.now || !kept || !now) return;
+  const others = Object.entries(drafts()).filter(([id]) => id !== kept.id);
+  const mine = isChanged(state) ? [[kept.id, { version: kept.version, now }] as const] : [];
+  localStorage.setItem(DRAFTS, JSON.stringify(Object.fromEntries([...others, ...mine])));
+});
+
+/** Whether a ground has changes that are not kept. */
+export const isDrafted = (ground: Ground) => drafts()[ground.id]?.version === ground.version;
+
+/** Takes a ground up to look at and change, with what was changed of it before. */
+export function choose(ground: Ground) {
+  const draft = drafts()[ground.id];
+  const mine = draft?.version === ground.version ? draft.now : null;
+  set({ kept: ground, now: mine ?? editedOf(ground), past: mine ? [editedOf(ground)] : [], future: [], dragged: null });
+}
 
 /** The ground was kept as it is now: the way back stays. */
 export const keptAs = (ground: Ground) => set({ kept: ground, now: editedOf(ground) });

@@ -1,7 +1,7 @@
 /** What the Bench asks of the engine, as hooks: the newest answer, and never one for an older question. */
 
-import { useEffect, useState } from "react";
-import { adviseOn, engine, explain, quiet, traceOf } from "../engine/client";
+import { useEffect, useRef, useState } from "react";
+import { adviseOn, engine, explain, grounds, quiet, traceOf } from "../engine/client";
 import type { Advice, Column, Dab, Difference, Explained, GroundFigures, Levels, Relevance, Trace } from "../engine/types";
 import type { ToolDocument } from "../model/tool";
 import { useRun } from "./proofStore";
@@ -39,6 +39,41 @@ export function useAnswer<T>(key: string | null, ask: () => Promise<T>): T | nul
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for everything `ask` closes over
   }, [key]);
   return answer;
+}
+
+/** An answer, what it was asked for, and whether a newer one is due. */
+export interface Newest<T> {
+  answer: T | null;
+  of: string | null;
+  due: boolean;
+}
+
+/**
+ * Asks one thing at a time: of all that was wanted while an answer was on its way only the newest. For answers that take long and
+ * cannot be broken off.
+ */
+export function useNewest<T>(key: string | null, ask: () => Promise<T>): Newest<T> {
+  const [got, setGot] = useState<{ answer: T; of: string } | null>(null);
+  const wanted = useRef<{ key: string; ask: () => Promise<T> } | null>(null);
+  const running = useRef(false);
+  useEffect(() => {
+    if (key === null) return;
+    wanted.current = { key, ask };
+    const run = async () => {
+      running.current = true;
+      while (wanted.current) {
+        const now: { key: string; ask: () => Promise<T> } = wanted.current;
+        wanted.current = null;
+        // A recipe on the way between two states may be refused; the next one is asked at once.
+        const answer = await now.ask().catch(() => null);
+        if (answer !== null) setGot({ answer, of: now.key });
+      }
+      running.current = false;
+    };
+    if (!running.current) void run();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for everything `ask` closes over
+  }, [key]);
+  return { answer: got?.answer ?? null, of: got?.of ?? null, due: key !== null && got?.of !== key };
 }
 
 const parsed = <T>(text: Promise<string | null>): Promise<T | null> => text.then((t) => (t === null ? null : (JSON.parse(t) as T)));
@@ -99,4 +134,4 @@ export const useRelevance = (document: ToolDocument | null): Relevance[] | null 
   useAnswer(document ? `relevance:${JSON.stringify(document)}` : null, () => quiet().then(() => engine.relevance(document as ToolDocument)));
 
 export const useGround = (document: ToolDocument | null): GroundFigures | null =>
-  useAnswer(document ? `ground:${JSON.stringify([document.ground, document.parameters])}` : null, () => quiet().then(() => engine.ground(document as ToolDocument)));
+  useAnswer(document ? `ground:${JSON.stringify([document.ground, document.parameters])}` : null, () => quiet().then(() => grounds.ground(document as ToolDocument)));
