@@ -52,6 +52,25 @@ test("everything is done by keyboard", async ({ bench, page }) => {
   await slider.focus();
   await page.keyboard.press("ArrowRight");
   await expect(bench.status).toContainText("1 change");
+  // With Shift a key moves by the number's own step, and a drag is ten times finer.
+  const side = bench.parameter("Side on the paper");
+  const before = Number(await side.inputValue());
+  await page.keyboard.press("Shift+ArrowRight");
+  await expect.poll(async () => Number(await side.inputValue())).toBeCloseTo(before + 0.1, 5);
+  const box = await slider.boundingBox();
+  if (!box) throw new Error("no slider");
+  const dragged = async (fine: boolean) => {
+    const from = Number(await side.inputValue());
+    if (fine) await page.keyboard.down("Shift");
+    await page.mouse.move(box.x + (box.width * from) / 60, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + (box.width * (from + 30)) / 60, box.y + box.height / 2, { steps: 5 });
+    await page.mouse.up();
+    if (fine) await page.keyboard.up("Shift");
+    return Number(await side.inputValue()) - from;
+  };
+  expect(await dragged(true)).toBeCloseTo(3, 0);
+  expect(await dragged(false)).toBeGreaterThan(25);
   await page.keyboard.press("Control+Enter");
   await expect(bench.status).toContainText("as kept in v2");
 

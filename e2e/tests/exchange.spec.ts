@@ -47,11 +47,11 @@ test("anything is found by typing, and the theme is remembered", async ({ bench,
     await page.keyboard.type(text);
     await page.keyboard.press("Enter");
   };
-  await choose("Tool: Sanguine");
+  await choose("Sanguine");
   await expect(page.getByRole("combobox", { name: "Tool" })).toContainText("Sanguine");
-  await choose("Gesture: Scrub");
+  await choose("Scrub");
   await expect(page.getByRole("button", { name: /^Scrub/ })).toHaveAttribute("aria-pressed", "true");
-  await choose("Parameter: Edge hardness");
+  await choose("Edge hardness");
   await expect(bench.parameter("Edge hardness")).toBeVisible();
   await choose("Dark theme");
   await page.reload();

@@ -2,7 +2,7 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { Suspense, lazy, useEffect, useMemo } from "react";
-import { BrowserRouter, NavLink, Route, Routes } from "react-router";
+import { BrowserRouter, NavLink, Route, Routes, useLocation } from "react-router";
 import { listGestures, listGrounds, listStyluses, listTools } from "./api/client";
 import { Bench } from "./bench/Bench";
 import { Problem, DoneNotices } from "./Notices";
@@ -107,7 +107,8 @@ export function App() {
           <Palette tools={tools.data} />
           <KeyList />
           <About />
-          <div className="relative grid min-h-0">
+          <div id="screen" tabIndex={-1} className="relative grid min-h-0 outline-none">
+            <Titled />
             <Problem />
             <Suspense>
               <Routes>
@@ -138,6 +139,16 @@ function useTakenUp(styluses: Parameters<typeof takeUp>[0] | undefined): boolean
   return taken;
 }
 
+/** The window is called by its screen. */
+function Titled() {
+  const { pathname } = useLocation();
+  const name = SCREENS.find((s) => s.to === pathname)?.label ?? "Nothing lies here";
+  useEffect(() => {
+    document.title = `${name} · Saltmarsh`;
+  }, [name]);
+  return null;
+}
+
 function TopLine({ away }: { away: boolean }) {
   const theme = useBench((s) => s.theme);
   const live = useBench((s) => s.live);
@@ -145,6 +156,9 @@ function TopLine({ away }: { away: boolean }) {
   const { name, first_gf, full_gf } = useBench((s) => s.hand.profile);
   return (
     <div className="flex items-center gap-5">
+      <a href="#screen" className="sr-only rounded bg-draft px-2 text-on-draft focus:not-sr-only focus:absolute focus:z-50">
+        To what is on the screen
+      </a>
       <strong className="text-[15px]">Saltmarsh</strong>
       <nav aria-label="Screens" className="flex items-center gap-1">
         {SCREENS.map((s) => (

@@ -10,9 +10,9 @@ import { remembered } from "./remembered";
 import { EngineLost } from "./engine/crew";
 import { refusalOf } from "./model/refused";
 import { say } from "./session/notices";
-import { setTheme, useBench } from "./session/store";
+import { showTheme, useBench } from "./session/store";
 
-setTheme(useBench.getState().theme);
+showTheme(useBench.getState().theme);
 // Nothing fails unheard. What a lost worker was asked is asked anew.
 window.addEventListener("unhandledrejection", ({ reason }: PromiseRejectionEvent) => {
   if (!(reason instanceof EngineLost)) say(`Something went wrong: ${refusalOf(reason).message}`);

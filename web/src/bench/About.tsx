@@ -6,7 +6,7 @@ import { versionsOf, type Kept, type Tool } from "../api/client";
 import { changes } from "../model/tool";
 import { useDeclared } from "../session/context";
 import { keep } from "../session/saving";
-import { toldStep } from "../session/steps";
+import { toldStep } from "../session/toldStep";
 import { edit, goToStep, useBench, useDocument } from "../session/store";
 import { Sample } from "../media/Sample";
 import { Button, Dialog } from "../ui/controls";

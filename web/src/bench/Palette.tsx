@@ -1,19 +1,22 @@
 /** Find or do: everything the Bench can do, by typing. */
 
 import { Command } from "cmdk";
+import type { ReactNode } from "react";
 import { useLocation, useNavigate } from "react-router";
 import { keyOf, shownKey, useKeyTable, type KeyId } from "../keys/registry";
+import { found } from "./finding";
 import { openRow } from "./useBenchKeys";
 import { STATIONS, mediumOf } from "../model/tool";
 import type { Tool } from "../api/client";
 import { useBenchContext } from "../session/context";
 import { keep, switchTo } from "../session/saving";
-import { edit, redo, setTheme, undo, useBench, useKept, wipePad } from "../session/store";
+import { edit, redo, setTheme, undo, useBench, useDocument, useKept, wipePad } from "../session/store";
 
 export function Palette({ tools }: { tools: Tool[] }) {
   const open = useBench((s) => s.palette);
   const theme = useBench((s) => s.theme);
   const kept = useKept();
+  const draft = useDocument();
   const { gestures, declarations } = useBenchContext();
   const go = useNavigate();
   const at = useLocation().pathname;
@@ -25,51 +28,64 @@ export function Palette({ tools }: { tools: Tool[] }) {
   const table = useKeyTable();
   const shown = (id: KeyId) => shownKey(keyOf(table, id));
   const close = () => useBench.setState({ palette: false });
-  const item = (label: string, run: () => void, hint = "") => (
+  /** `kind`: what it is, where the group does not say; two kinds may have one name. */
+  const item = (label: string, run: () => void, hint = "", words: string[] = [], kind = "") => (
     <Command.Item
       key={label}
-      value={label}
+      value={`${label} ${kind}`.trim()}
+      keywords={words}
       onSelect={() => {
         close();
         run();
       }}
-      className="flex cursor-default items-center rounded px-2 py-1 data-[selected=true]:bg-ground"
+      className="flex cursor-default items-center gap-3 rounded px-2 py-1 data-[selected=true]:bg-ground"
     >
       {label}
-      <span className="num ml-auto text-muted">{hint}</span>
+      <span className="num ml-auto shrink-0 text-muted">{hint}</span>
     </Command.Item>
+  );
+  const group = (heading: string, items: ReactNode) => (
+    <Command.Group heading={heading} className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-muted">
+      {items}
+    </Command.Group>
   );
   return (
     <Command.Dialog
       open={open}
       onOpenChange={(palette) => useBench.setState({ palette })}
       label="Find or do"
+      filter={(value, typed, others) => found(value, typed, others)}
       overlayClassName="fixed inset-0 z-40 bg-black/40"
       contentClassName="fixed left-1/2 top-24 z-50 w-[32rem] -translate-x-1/2 rounded border border-line bg-pane p-2 shadow-xl"
     >
       <Command.Input placeholder="Find or do" aria-label="Find or do" className="w-full rounded border border-line bg-raised px-2 py-1.5" />
       <Command.List className="mt-2 max-h-80 overflow-y-auto" aria-label="What can be done">
         <Command.Empty className="px-2 py-1 text-muted">Nothing of that name.</Command.Empty>
-        {item("Screen: Bench", () => void go("/"))}
-        {item("Screen: Rack", () => void go("/rack"))}
-        {item("Screen: Hand", () => void go("/hand"))}
-        {item("Screen: Grounds", () => void go("/grounds"))}
-        {item("Screen: Gestures", () => void go("/gestures"))}
-        {STATIONS.map((s, i) => item(`Station: ${s.label}`, onBench(() => useBench.setState({ station: s.id })), shown(`station-${i + 1}` as KeyId)))}
-        {gestures.map((g) => item(`Gesture: ${g.name}`, onBench(() => useBench.setState({ gesture: g.id }))))}
-        {tools.map((t) => item(`Tool: ${t.name}`, onBench(() => void switchTo(t))))}
-        {mediumOf(declarations, kept?.medium ?? null).parameters.map((p) =>
-          item(`Parameter: ${p.label}`, onBench(() => useBench.setState({ station: p.station, goTo: p.id })), STATIONS.find((s) => s.id === p.station)?.label),
+        {group(
+          "Do",
+          <>
+            {item("Keep the draft", onBench(() => void keep()), shown("keep"))}
+            {item("Keep as a new tool…", onBench(() => useBench.setState({ naming: true })))}
+            {item("This tool: name, use, versions, steps…", onBench(() => useBench.setState({ about: true })), "", ["history", "rename", "restore"])}
+            {item("Put back to kept", onBench(() => kept && edit(() => kept)), "", ["revert", "reset"])}
+            {at === "/" && item("Undo", undo, shown("undo"), ["back"])}
+            {at === "/" && item("Redo", redo, shown("redo"), ["forward"])}
+            {item("Open or close the free row", onBench(openRow), shown("row"), ["draw", "pad"])}
+            {item("Wipe the free row", onBench(wipePad), shown("wipe"), ["clear", "erase"])}
+            {item("Show the keys", () => useKeyTable.setState({ shown: true }), shown("keys"), ["shortcuts", "keyboard"])}
+            {item(theme === "light" ? "Dark theme" : "Light theme", () => setTheme(theme === "light" ? "dark" : "light"))}
+          </>,
         )}
-        {item("Keep the draft", onBench(() => void keep()), shown("keep"))}
-        {item("Keep as a new tool…", onBench(() => useBench.setState({ naming: true })))}
-        {item("Put back to kept", onBench(() => kept && edit(() => kept)))}
-        {at === "/" && item("Undo", undo, shown("undo"))}
-        {at === "/" && item("Redo", redo, shown("redo"))}
-        {item("Open or close the free row", onBench(openRow), shown("row"))}
-        {item("Wipe the free row", onBench(wipePad), shown("wipe"))}
-        {item("Show the keys", () => useKeyTable.setState({ shown: true }), shown("keys"))}
-        {item(theme === "light" ? "Dark theme" : "Light theme", () => setTheme(theme === "light" ? "dark" : "light"))}
+        {group("Stations", STATIONS.map((s, i) => item(s.label, onBench(() => useBench.setState({ station: s.id })), shown(`station-${i + 1}` as KeyId), [], "station")))}
+        {group("Screens", ["Bench", "Rack", "Hand", "Grounds", "Gestures"].map((name) => item(name, () => void go(name === "Bench" ? "/" : `/${name.toLowerCase()}`), "", [], "screen")))}
+        {group(
+          "Numbers and choices of this tool",
+          mediumOf(declarations, draft?.medium ?? null).parameters.map((p) =>
+            item(p.label, onBench(() => useBench.setState({ station: p.station, goTo: p.id })), STATIONS.find((s) => s.id === p.station)?.label, [p.help], "parameter"),
+          ),
+        )}
+        {group("Tools", tools.map((t) => item(t.name, onBench(() => void switchTo(t)), "", [t.kept.document.intent], "tool")))}
+        {group("Gestures", gestures.map((g) => item(g.name, onBench(() => useBench.setState({ gesture: g.id })), "", [g.note, ...g.tags], "gesture")))}
       </Command.List>
     </Command.Dialog>
   );

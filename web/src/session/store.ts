@@ -126,6 +126,15 @@ function readFingers(): boolean | null {
   return chosen === null ? null : chosen === "on";
 }
 
+const THEME = "saltmarsh.theme";
+
+/** The theme that was chosen, else the system's. */
+function readTheme(): "light" | "dark" {
+  const chosen = localStorage.getItem(THEME);
+  const dark = chosen === null ? window.matchMedia("(prefers-color-scheme: dark)").matches : chosen === "dark";
+  return dark ? "dark" : "light";
+}
+
 const VIEW = "saltmarsh.view";
 
 /** Takes the view that was chosen last, of those fields that the core knows. */
@@ -172,7 +181,7 @@ export const useBench = create<BenchState>(() => ({
   naming: false,
   about: false,
   palette: false,
-  theme: localStorage.getItem("saltmarsh.theme") === "dark" ? "dark" : "light",
+  theme: readTheme(),
 }));
 
 const set = useBench.setState;
@@ -312,7 +321,12 @@ export function takeOtherEnd(tools: Tool[]) {
 }
 
 export function setTheme(theme: "light" | "dark") {
-  localStorage.setItem("saltmarsh.theme", theme);
+  localStorage.setItem(THEME, theme);
+  showTheme(theme);
+}
+
+/** Shows a theme without choosing it. */
+export function showTheme(theme: "light" | "dark") {
   document.documentElement.dataset.theme = theme;
   set({ theme });
 }

@@ -1,5 +1,7 @@
 /** A slider over a number's range: by ratio where equal ratios feel like equal steps. */
 
+import { useRef } from "react";
+
 export interface Span {
   low: number;
   high: number;
@@ -14,8 +16,17 @@ const fromShare = (p: Span, s: number) => {
   return Math.min(p.high, Math.max(p.low, Number((Math.round(v / p.step) * p.step).toFixed(6))));
 };
 
+/** With Shift the pen moves the number so much slower than the slider's own length would. */
+const FINE = 0.1;
+
+/** With Shift a drag is ten times finer, and an arrow key moves by the number's own step. */
 export function Slider(props: { label: string; span: Span; value: number; onDrag: (value: number) => void; onLetGo: () => void; tall?: boolean }) {
   const { span, onLetGo } = props;
+  const fine = useRef<{ x: number; share: number } | null>(null);
+  const letGo = () => {
+    fine.current = null;
+    onLetGo();
+  };
   return (
     <input
       type="range"
@@ -26,9 +37,29 @@ export function Slider(props: { label: string; span: Span; value: number; onDrag
       step={0.002}
       value={toShare(span, props.value)}
       onChange={(e) => props.onDrag(fromShare(span, Number(e.target.value)))}
-      onPointerUp={onLetGo}
+      onPointerDown={(e) => {
+        if (!e.shiftKey) return;
+        e.preventDefault();
+        e.currentTarget.focus();
+        e.currentTarget.setPointerCapture(e.pointerId);
+        fine.current = { x: e.clientX, share: toShare(span, props.value) };
+      }}
+      onPointerMove={(e) => {
+        const { current } = fine;
+        if (!current) return;
+        const moved = (e.clientX - current.x) / Math.max(1, e.currentTarget.clientWidth);
+        props.onDrag(fromShare(span, Math.min(1, Math.max(0, current.share + FINE * moved))));
+      }}
+      onPointerUp={letGo}
+      onPointerCancel={letGo}
+      onKeyDown={(e) => {
+        const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[e.key];
+        if (!e.shiftKey || way === undefined) return;
+        e.preventDefault();
+        props.onDrag(Math.min(span.high, Math.max(span.low, Number((props.value + way * span.step).toFixed(6)))));
+      }}
       onKeyUp={onLetGo}
-      onBlur={onLetGo}
+      onBlur={letGo}
     />
   );
 }

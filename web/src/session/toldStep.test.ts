@@ -1,10 +1,7 @@
-import { beforeAll, expect, test, vi } from "vitest";
+import { expect, test } from "vitest";
 import type { ToolDocument } from "../model/tool";
 import type { Snapshot } from "./store";
-
-beforeAll(() => {
-  vi.stubGlobal("localStorage", { getItem: () => null, setItem: () => undefined, removeItem: () => undefined });
-});
+import { toldStep } from "./toldStep";
 
 const document = { name: "Reed", intent: "", medium: "dry", action: "lay", ground: { surface: "laid", numbers: {} }, parameters: { "tip.width_mm": 3, "tip.aspect": 1, "load.give_um": 4 }, responses: [], combine: {} } as unknown as ToolDocument;
 const at = (change: Partial<ToolDocument> = {}, row: Partial<Snapshot> = {}): Snapshot => ({ document: { ...document, ...change }, pad: [], between: [], ...row });
@@ -14,8 +11,7 @@ const parameters = [
   { id: "load.give_um", label: "Gives" },
 ];
 
-test("a step is told by what it changed", async () => {
-  const { toldStep } = await import("./steps");
+test("a step is told by what it changed", () => {
   const told = (after: Snapshot, before = at()) => toldStep(before, after, parameters);
   expect(told(at({ parameters: { ...document.parameters, "tip.width_mm": 4 } }))).toBe("Width");
   expect(told(at({ parameters: { "tip.width_mm": 4, "tip.aspect": 2, "load.give_um": 5 } }))).toBe("Width, Length over width and 1 more");
