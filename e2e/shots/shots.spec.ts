@@ -149,7 +149,7 @@ test("the free row, open", async ({ bench, page }) => {
   await page.getByRole("combobox", { name: "Tool" }).click();
   await page.getByRole("option", { name: /^Compressed/ }).click();
   await bench.settled();
-  await page.keyboard.press("o");
+  await page.getByRole("button", { name: "Open", exact: true }).click();
   await page.waitForTimeout(1500);
   const pen = await Pen.of(page);
   for (let k = 0; k < 14; k++) {

@@ -23,13 +23,13 @@ pub fn configure(config: &mut web::ServiceConfig, folder: &Path) {
     let folder = folder.to_owned();
     for screen in SCREENS {
         let folder = folder.clone();
-        config.route(
-            screen,
-            web::get().to(move |request: HttpRequest| page(folder.clone(), request, StatusCode::OK)),
-        );
+        let show = move |request: HttpRequest| page(folder.clone(), request, StatusCode::OK);
+        config.service(web::resource(screen).route(web::get().to(show.clone())).route(web::head().to(show)));
     }
     let other = folder.clone();
-    config.route("/{path:.*}", web::get().to(move |request: HttpRequest| file(other.clone(), request)));
+    let send = move |request: HttpRequest| file(other.clone(), request);
+    config
+        .service(web::resource("/{path:.*}").route(web::get().to(send.clone())).route(web::head().to(send)));
 }
 
 /// The page, which is asked for each time: it names the files of the newest build.

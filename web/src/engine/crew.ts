@@ -21,6 +21,8 @@ interface Hand {
   remote: Remote<EngineApi>;
   /** Rejects every answer that is waited for. */
   waiting: Set<(error: Error) => void>;
+  /** It was lost, and nobody took its place. */
+  gone: boolean;
 }
 
 let module: Promise<WebAssembly.Module> | null = null;
@@ -68,7 +70,7 @@ export class Crew {
 
   private hire(): Hand {
     const worker = this.make();
-    return { worker, remote: wrap<EngineApi>(worker), waiting: new Set() };
+    return { worker, remote: wrap<EngineApi>(worker), waiting: new Set(), gone: false };
   }
 
   private async ready(index: number) {
@@ -91,6 +93,7 @@ export class Crew {
   private ask(index: number, name: string, args: unknown[]): Promise<unknown> {
     const hand = this.hands[index];
     if (!hand) return Promise.reject(new Error(`there is no worker ${index}`));
+    if (hand.gone) return Promise.reject(new Error(GIVEN_UP));
     return new Promise((resolve, reject) => {
       hand.waiting.add(reject);
       const call = (hand.remote as unknown as Record<string, (...all: unknown[]) => Promise<unknown>>)[name];
@@ -109,12 +112,17 @@ export class Crew {
     if (this.hands[index] !== hand || !this.started) return;
     hand.worker.terminate();
     this.lost++;
-    if (this.lost > MOST_LOST) return;
+    if (this.lost > MOST_LOST) {
+      hand.gone = true;
+      [...hand.waiting].forEach((reject) => reject(new Error(GIVEN_UP)));
+      return;
+    }
     this.hands[index] = this.hire();
     [...hand.waiting].forEach((reject) => reject(new EngineLost()));
     void this.ready(index).then(() => this.listeners.forEach((listener) => listener(index)));
   }
 }
 
-/** Workers that may be lost before the page gives up and says so. */
+/** Workers that may be lost before the page gives up; whoever asks is told so. */
 const MOST_LOST = 12;
+const GIVEN_UP = "the engine has stopped again and again: load the page anew";

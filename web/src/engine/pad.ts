@@ -15,6 +15,8 @@ const FRAME_WORK_MS = 9;
 /** Name of the measure from a pen's report to the frame that shows it. */
 const PEN_TO_PIXEL = "pen to pixel";
 const MOST_MEASURES = 4000;
+/** Mark of all the paper under the sheet being made: strokes wait for none of it any more. */
+const PAPER_MADE = "paper made";
 
 /** A sheet at rest is kept so far behind the clock, ms: reports come later than they were made. */
 const REST_BEHIND_MS = 120;
@@ -119,10 +121,15 @@ export class Pad {
   private async prepareGround(tool: ToolDocument) {
     const run = this.newest;
     const document = JSON.stringify(tool);
+    performance.clearMarks(PAPER_MADE);
     for (let piece = 0; ; piece++) {
       await this.idle();
       await turn();
-      if (run !== this.newest || !this.surface?.prepareGround(document, piece)) return;
+      if (run !== this.newest || !this.surface) return;
+      if (!this.surface.prepareGround(document, piece)) {
+        performance.mark(PAPER_MADE);
+        return;
+      }
     }
   }
 
