@@ -4,13 +4,17 @@ import { useEffect, useRef } from "react";
 import { tinykeys } from "tinykeys";
 import { isBare, keyOf, useKeyTable, type KeyId } from "./registry";
 
-/** What has the keyboard to itself: lists and what opens them, popovers, dialogs, text. */
-const OWNS = "[role=listbox], [role=menu], [role=combobox], [role=dialog], [data-radix-popper-content-wrapper]";
+/** What has the keyboard to itself: lists, popovers, dialogs, text. */
+const OWNS = "[role=listbox], [role=menu], [role=dialog], [data-radix-popper-content-wrapper]";
+/** What opens a list takes letters for its rows, also while it is closed; what is held down with Ctrl or Alt it leaves alone. */
+const OPENS = "[role=combobox]";
+const isChord = (key: string) => /(\$mod|Alt)\+/.test(key);
 
 /** Whether a key is meant for what has the focus. */
 export function isMeantFor(target: EventTarget | null, key: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.closest(OWNS) || target.isContentEditable || target instanceof HTMLTextAreaElement) return true;
+  if (target.closest(OPENS)) return !isChord(key);
   if (!(target instanceof HTMLInputElement) || target.type === "range" || target.type === "checkbox") return false;
   // In a number field whose number is taken nothing is typed: keys that cannot be part of a number go on.
   return isBare(key) || target.dataset.taken === undefined;
