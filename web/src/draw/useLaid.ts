@@ -47,6 +47,12 @@ export function useLaid(options: LaidOptions) {
   const [sheet, setSheet] = useState(0);
   const given = useRef(-1);
   const under = useRef(false);
+  /** Which run is the newest. A stroke may begin and end before the page hears that it broke one off. */
+  const runs = useRef(0);
+  const layAnew = () => {
+    shown.current = "";
+    setAgain((n) => n + 1);
+  };
 
   useEffect(() => {
     const element = canvas.current;
@@ -77,9 +83,12 @@ export function useLaid(options: LaidOptions) {
     shown.current = key;
     const packed = (strokes ?? []).map((s) => ({ samples: Float64Array.from(s.samples), by: s.by ?? null }));
     setBusy(true);
+    const run = ++runs.current;
     void engine.padRun(document, hand, { ...size, pixelMm, originY: ORIGIN_Y }, packed, options.between ? lists(packed.length) : packed.map(() => CLEANED)).then((whole) => {
+      if (run !== runs.current) return;
       if (whole) setBusy(false);
-      else if (shown.current === key) cut.current = true;
+      else if (under.current) cut.current = true;
+      else layAnew();
     }, unlessLost);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for all of it
   }, [key, again, sheet]);
@@ -119,8 +128,7 @@ export function useLaid(options: LaidOptions) {
       void engine.padDrop();
       if (!cut.current) return;
       cut.current = false;
-      shown.current = "";
-      setAgain((n) => n + 1);
+      layAnew();
     },
     /** Does something between strokes at once; the sheet shows it, and is not laid anew for it. */
     does: (what: Between) => {
