@@ -83,13 +83,13 @@ export function useAskHeld({ drawing, strokes, between }: Omit<HeldProps, "open"
 }
 
 /** A strip of colour, from the tip's left edge to its right: as high as each part is full. */
-export function Held() {
+export function Held({ small }: { small: boolean }) {
   const parts = useBench((s) => s.held);
   if (parts.length === 0) return null;
   const mean = parts.reduce((sum, p) => sum + p.full, 0) / parts.length;
   return (
     <span
-      className="flex h-4 w-24 shrink-0 items-end overflow-hidden rounded-sm border border-line bg-raised"
+      className={`flex shrink-0 items-end overflow-hidden rounded-sm border border-line bg-raised ${small ? "h-3 w-16" : "h-4 w-24"}`}
       role="img"
       aria-label={`The tip holds ${(100 * mean).toFixed(0)} % of a load`}
       title={`What the tip holds, from its left edge to its right: ${(100 * mean).toFixed(0)} % of a load`}

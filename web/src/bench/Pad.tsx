@@ -47,10 +47,10 @@ export function Pad(props: { width: number; height: number; label: number; pixel
       style={open ? {} : { height: props.height + 5 }}
       data-testid="pad"
     >
-      <div className={open ? "flex h-[34px] items-center gap-2" : "flex flex-col items-start gap-0.5"} style={open ? {} : { width: props.label }}>
-        <span className="flex items-center gap-1 font-semibold">
+      <div className={open ? "flex h-[34px] items-center gap-2" : "flex flex-col items-start gap-px"} style={open ? {} : { width: props.label }}>
+        <span className={`flex items-center gap-1.5 font-semibold ${open ? "" : "h-3 text-[12px] leading-none"}`}>
           Free row
-          {open && <Held />}
+          <Held small={!open} />
         </span>
         <StandIns />
         <span className="flex gap-0.5 text-[12px]">
@@ -67,7 +67,6 @@ export function Pad(props: { width: number; height: number; label: number; pixel
             </Button>
           )}
         </span>
-        {!open && <Held />}
       </div>
       <DrawingSheet drawing={drawing} label="Free row: draw here with the draft" width={props.width} height={props.height} />
       {keeping && strokes && <KeepGesture strokes={strokes} onClose={() => setKeeping(false)} />}
