@@ -38,7 +38,7 @@ export function DoneNotices() {
         >
           <Toast.Description>{text}</Toast.Description>
           {bringBack && (
-            <Toast.Action asChild altText="Undo brings it back as well" onClick={() => bringBack()}>
+            <Toast.Action asChild altText={`Bring back: ${text}`} onClick={() => bringBack()}>
               <Button className="!min-h-7 !py-0">Bring back</Button>
             </Toast.Action>
           )}

@@ -2,7 +2,7 @@
 
 import { proxy, transfer, type Remote } from "comlink";
 import type { Gesture } from "../api/client";
-import { Crew } from "./crew";
+import { Crew, EngineLost } from "./crew";
 import { Shares } from "./shares";
 import moduleUrl from "./wasm/saltmarsh_browser_bg.wasm?url";
 import type { Hand } from "../model/hand";
@@ -134,7 +134,10 @@ export async function sheetPicture(job: SheetJob): Promise<Uint8Array<ArrayBuffe
 
 /** `onRefused`: the core refused a report. */
 export function sendSamples(samples: Float64Array<ArrayBuffer>, madeAt: number, onRefused: (error: unknown) => void) {
-  engine.padExtend(transfer(samples, [samples.buffer]), madeAt).catch(onRefused);
+  engine.padExtend(transfer(samples, [samples.buffer]), madeAt).catch((error: unknown) => {
+    // Of a worker that was lost: the stroke is laid anew from what was reported.
+    if (!(error instanceof EngineLost)) onRefused(error);
+  });
 }
 
 export function giveCanvas(canvas: OffscreenCanvas) {

@@ -13,7 +13,7 @@ import { Generate } from "./Generate";
 import { One } from "./One";
 import { Record } from "./Record";
 import { Thumbnail } from "./Thumbnail";
-import { Refused, refusalOf } from "../model/refused";
+import { saidOf } from "../model/refused";
 
 /** The server's limit for one document. */
 const MOST_BYTES = 16 * 1024 * 1024;
@@ -34,8 +34,7 @@ export function GesturesScreen() {
       if (done) tellDone(done.text, bringBack ? () => change(async () => bringBack()) : null);
       return true;
     } catch (error) {
-      const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);
-      say(field ? `${field}: ${message}` : message);
+      say(saidOf(error));
       return false;
     }
   };

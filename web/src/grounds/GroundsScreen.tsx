@@ -17,7 +17,7 @@ import { Look } from "./Look";
 import { RecipePanel } from "./Recipe";
 import { choose, commit, isChanged, isDrafted, keptAs, redo, undo, useGrounds } from "./store";
 import { Thumb } from "./Thumb";
-import { Refused, refusalOf } from "../model/refused";
+import { saidOf } from "../model/refused";
 
 const MOST_BYTES = 32 * 1024 * 1024;
 const NEW = "new";
@@ -51,8 +51,7 @@ export function GroundsScreen() {
       await queries.invalidateQueries({ queryKey: ["grounds"] });
       if (done) tellDone(done.text, done.bringBack ?? null);
     } catch (error) {
-      const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);
-      say(field ? `${field}: ${message}` : message);
+      say(saidOf(error));
     }
   };
   const free = (wanted: string) => {

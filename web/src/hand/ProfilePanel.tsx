@@ -14,7 +14,7 @@ import { FileButton } from "../ui/FileButton";
 import { saveFile } from "../ui/saveFile";
 import { counted, packedStrokes, perEvent, reportedBy } from "./monitor";
 import { change, choose, keepNew, NO_PEN, recognise, takeAway, useHand } from "../session/handStore";
-import { Refused, refusalOf } from "../model/refused";
+import { saidOf } from "../model/refused";
 
 const PLAIN = "plain";
 /** A stylus file may be this large, bytes; the core's limit. */
@@ -96,8 +96,7 @@ function Kept() {
       await work();
       await refresh();
     } catch (error) {
-      const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);
-      say(`${name}: ${field ? `${field} ` : ""}${message}`);
+      say(`${name}: ${saidOf(error)}`);
     }
   };
   const read = (chosen: File) => {

@@ -6,6 +6,6 @@ import type { MediumViews } from "./views";
 
 const VIEWS: Record<string, MediumViews> = { dry, paste };
 
-const PLAIN: MediumViews = { stations: {}, ribbon: () => ({ figure: "–" }) };
+const PLAIN: MediumViews = { beginsOn: "cold-pressed", stations: {}, ribbon: () => ({ figure: "–" }) };
 
 export const viewsOf = (medium: string): MediumViews => VIEWS[medium] ?? PLAIN;

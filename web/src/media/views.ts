@@ -2,6 +2,7 @@
 
 import type { ComponentType } from "react";
 import type { Dab, Trace } from "../engine/types";
+import type { Surface } from "../model/ground";
 import type { Station, ToolDocument } from "../model/tool";
 
 /** What a station of the ribbon shows. */
@@ -36,6 +37,8 @@ export interface StationView {
 }
 
 export interface MediumViews {
+  /** What a tool that is made from nothing begins on. */
+  beginsOn: Surface;
   stations: Partial<Record<Station, StationView>>;
   /** What the stations after the tip do to a stroke. */
   ribbon: (station: Station, of: RibbonOf) => RibbonView;

@@ -29,3 +29,10 @@ export function refusalOf(error: unknown): { field: string; message: string } {
   }
   return { field: "", message: text };
 }
+
+/** Any refusal in words, by field where it has one. */
+export function saidOf(error: unknown): string {
+  if (error instanceof Refused) return error.message;
+  const { field, message } = refusalOf(error);
+  return field ? `${field}: ${message}` : message;
+}

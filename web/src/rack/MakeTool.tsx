@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { Tool } from "../api/client";
 import { engine } from "../engine/client";
 import type { Action } from "../generated/core";
+import { viewsOf } from "../media";
 import { recipeOf } from "../model/ground";
 import { defaultsOf, mediumOf, type Declarations, type ToolDocument } from "../model/tool";
 import { Choice } from "../ui/controls";
@@ -21,7 +22,7 @@ function begun(declarations: Declarations, medium: string, action: Action, name:
     medium,
     action,
     seed: 1,
-    ground: recipeOf(declarations, medium === "paste" ? "canvas-fine" : "cold-pressed"),
+    ground: recipeOf(declarations, viewsOf(medium).beginsOn),
     parameters: defaultsOf(declared),
     responses:
       force?.kind === "number"

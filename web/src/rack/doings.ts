@@ -3,7 +3,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { bringToolBack, createTool, takeToolAway, type Tool } from "../api/client";
 import { engine } from "../engine/client";
-import { Refused, refusalOf } from "../model/refused";
+import { saidOf } from "../model/refused";
 import type { ToolDocument } from "../model/tool";
 import { hush, say, tellDone } from "../session/notices";
 import { switchTo } from "../session/saving";
@@ -25,8 +25,7 @@ export function useToolDoings(tools: Tool[]) {
       await work();
       await refresh();
     } catch (error) {
-      const { field, message } = error instanceof Refused ? { field: "", message: error.message } : refusalOf(error);
-      say(`${name}: ${field ? `${field} ` : ""}${message}`);
+      say(`${name}: ${saidOf(error)}`);
     }
   };
   const bringBack = (id: string, name: string) => attempt(name, () => bringToolBack(id));

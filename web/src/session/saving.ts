@@ -20,6 +20,7 @@ interface Journal {
   /** Written here by older programs. */
   pad?: (PadStroke | number[])[];
   between?: Snapshot["between"];
+  cleaned?: number[];
   seen: number;
   basedOn: number;
   /** Not on the server yet. */
@@ -62,7 +63,7 @@ export async function openTool(tool: Tool, remembered = false) {
   const told = tool.draft?.version ?? 0;
   const newer = remembered && journal?.basedOn === tool.kept.number && journal.seen > told;
   const seen = newer ? journal.seen : told;
-  const row = { pad: strokesOf(work?.now.pad ?? journal?.pad ?? []), between: work?.now.between ?? journal?.between ?? [] };
+  const row = { pad: strokesOf(work?.now.pad ?? journal?.pad ?? []), between: work?.now.between ?? journal?.between ?? journal?.cleaned?.map((at) => ({ at, what: "clean" as const })) ?? [] };
   const theirs: Snapshot = { document: newer ? journal.document : (tool.draft?.document ?? tool.kept.document), ...row };
   const mine: Snapshot | null = journal?.unsaved && !same(journal.document, theirs.document) ? { document: journal.document, ...row } : null;
   const snapshot = mine ?? theirs;

@@ -9,6 +9,7 @@ import { ribbon } from "./ribbon";
 import { Tip } from "./Tip";
 
 export const dry: MediumViews = {
+  beginsOn: "cold-pressed",
   stations: {
     tip: { Picture: Tip, rows: () => false },
     load: { Picture: Stick },

@@ -6,6 +6,7 @@ import { Moved } from "./Moved";
 import { ribbon } from "./ribbon";
 
 export const paste: MediumViews = {
+  beginsOn: "canvas-fine",
   stations: { tip: { Picture: LiveTip }, mix: { Picture: Moved } },
   ribbon,
   traced: { column: "touched", label: "share touched" },

@@ -66,7 +66,7 @@ impl Stand {
     }
 }
 
-/// A tool's tip, held so, as it is when it is new; one that is an image, as wide and long as that.
+/// A tool's tip, held so, as it is when it is new; one that is an image as if that were square: images are not at hand here.
 pub fn shape(tool: &Settings<'_>, qualities: &Qualities, signals: &Signals) -> TipShape {
     let outline = tool.chosen::<Shape>("tip.shape").outline();
     let width = (qualities.get(Quality::Width), None);
