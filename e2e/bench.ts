@@ -104,6 +104,12 @@ export class Bench {
     return this.page.request.get(new URL(`/api/v1${path}`, this.studio.url).href).then((r) => r.json() as Promise<T>);
   }
 
+  /** A gesture's way, as InkML. */
+  async wayOf(gesture: string): Promise<string> {
+    const found = (await this.ask<{ id: string; name: string }[]>("/gestures")).find((g) => g.name === gesture);
+    return found ? this.page.request.get(new URL(`/api/v1/gestures/${found.id}/inkml`, this.studio.url).href).then((r) => r.text()) : "";
+  }
+
   station(name: string) {
     return this.page.getByRole("navigation", { name: "Stations" }).getByRole("button", { name: new RegExp(`^${name}`) });
   }

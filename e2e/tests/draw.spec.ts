@@ -68,9 +68,8 @@ test("a mouse draws with stand-ins whose force the keys change on the way", asyn
   await page.keyboard.press("Escape");
   await page.keyboard.press("o");
   await expect(bench.strip("Pressing harder", "draft")).toBeVisible();
-  const gestures = await bench.ask<{ name: string; inkml: string }[]>("/gestures");
-  const added = gestures.find((g) => g.name === "Pressing harder");
-  const forces = [...String(added?.inkml).matchAll(/[,>]\S+ \S+ (\S+) /g)].map((m) => Number(m[1]));
+  const added = await bench.wayOf("Pressing harder");
+  const forces = [...added.matchAll(/[,>]\S+ \S+ (\S+) /g)].map((m) => Number(m[1]));
   expect(Math.min(...forces)).toBeCloseTo(0.35, 5);
   expect(Math.max(...forces)).toBeCloseTo(0.55, 5);
 });

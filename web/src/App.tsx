@@ -3,7 +3,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { Suspense, lazy, useEffect, useMemo } from "react";
 import { BrowserRouter, NavLink, Route, Routes, useLocation } from "react-router";
-import { listGestures, listGrounds, listStyluses, listTools } from "./api/client";
+import { keepWaysOf } from "./api/ways";
+import { listGestures, listGrounds, listStyluses, listTools, type Tool } from "./api/client";
 import { Bench } from "./bench/Bench";
 import { Problem, DoneNotices } from "./Notices";
 import { Guarded, NoSuchPlace } from "./Guarded";
@@ -19,7 +20,7 @@ import { keepDeclaredUnders, setTheme, takeOtherEnd, takeView, useBench } from "
 import { KeyList } from "./keys/KeyList";
 import { useKeyTable, useShownKey } from "./keys/registry";
 import { useKeys } from "./keys/useKeys";
-import { start } from "./engine/client";
+import { readyGround, start } from "./engine/client";
 import { takeUp } from "./session/handStore";
 
 const RackScreen = lazy(() => import("./rack/RackScreen").then((m) => ({ default: m.RackScreen })));
@@ -47,6 +48,12 @@ const begin = () =>
 const LOADED = Date.now();
 const isToldNow = ({ dataUpdatedAt }: { dataUpdatedAt: number }) => dataUpdatedAt >= LOADED;
 
+/** The tool that is opened first. */
+function firstOf(tools: Tool[]): Tool | undefined {
+  const last = localStorage.getItem("saltmarsh.tool");
+  return tools.find((t) => t.id === last) ?? tools.find((t) => t.name.startsWith("Vine charcoal, side")) ?? tools[0];
+}
+
 export function App() {
   const declarations = useQuery({ queryKey: ["declarations"], queryFn: begin, staleTime: Infinity });
   const tools = useQuery({ queryKey: ["tools"], queryFn: listTools, staleTime: 0 });
@@ -64,14 +71,23 @@ export function App() {
     const all = told ? tools.data : undefined;
     if (all) takeOtherEnd(all);
     if (!all?.length || useBench.getState().tool) return;
-    const last = localStorage.getItem("saltmarsh.tool");
-    const tool = all.find((t) => t.id === last) ?? all.find((t) => t.name.startsWith("Vine charcoal, side")) ?? all[0];
+    const tool = firstOf(all);
     if (tool) void openTool(tool, !isToldNow(tools));
   }, [tools, told]);
+  // Its ground is made while the page is laid out.
+  const started = declarations.data !== undefined;
+  useEffect(() => {
+    const tool = started && firstOf(tools.data ?? []);
+    if (tool) readyGround((tool.draft?.document ?? tool.kept.document).ground);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when there are both
+  }, [started, tools.data !== undefined]);
   useEffect(() => {
     const selected = useBench.getState().gesture;
     if (!onProof.some((g) => g.id === selected) && onProof[0]) useBench.setState({ gesture: onProof[0].id });
   }, [onProof]);
+  useEffect(() => {
+    if (gestures.data && gestures.dataUpdatedAt >= LOADED) void keepWaysOf(gestures.data);
+  }, [gestures.data, gestures.dataUpdatedAt]);
   useEffect(() => watchDraft(), []);
   useEffect(() => watchSteps(() => say("This browser keeps nothing: strokes and steps are gone with the page.")), []);
   useEffect(() => watchColumns(), []);

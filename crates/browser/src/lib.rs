@@ -102,6 +102,39 @@ impl Studio {
         self.grounds.try_of(recipe.key(), make).map_err(|e: FieldError| refuse(&e))
     }
 
+    /// Whether the ground of a recipe (JSON) is at hand.
+    #[wasm_bindgen(js_name = hasGround)]
+    pub fn has_ground(&self, recipe: &str) -> Result<bool, JsError> {
+        Ok(self.grounds.has(&Recipe::parse(recipe).map_err(|e| refuse(&e))?.key()))
+    }
+
+    /// Makes the ground of a recipe (JSON) ready to be drawn on.
+    #[wasm_bindgen(js_name = readyGround)]
+    pub fn ready_ground(&self, recipe: &str) -> Result<(), JsError> {
+        self.ground(recipe).map(|_| ())
+    }
+
+    /// Gives the ground of a recipe (JSON) as [`Studio::stored_ground`] gave it. Refused (thrown) where that is not whole.
+    #[wasm_bindgen(js_name = giveGround)]
+    pub fn give_ground(&self, recipe: &str, stored: &[u8]) -> Result<(), JsError> {
+        let recipe = Recipe::parse(recipe).map_err(|e| refuse(&e))?;
+        let make = || Ok(Rc::new(Ground::from_stored(&recipe, &self.shelf.borrow().images, stored)?));
+        self.grounds.try_of(recipe.key(), make).map(|_| ()).map_err(|e: FieldError| refuse(&e))
+    }
+
+    /// Pieces of the ground of a recipe (JSON) that were made here; 0 where it is not at hand.
+    #[wasm_bindgen(js_name = groundMade)]
+    pub fn ground_made(&self, recipe: &str) -> Result<usize, JsError> {
+        let recipe = Recipe::parse(recipe).map_err(|e| refuse(&e))?;
+        Ok(if self.grounds.has(&recipe.key()) { self.ground(&recipe.canonical())?.made() } else { 0 })
+    }
+
+    /// What has been made of the ground of a recipe (JSON), to be stored: at most `most` pieces of 256 KiB.
+    #[wasm_bindgen(js_name = storedGround)]
+    pub fn stored_ground(&self, recipe: &str, most: usize) -> Result<Vec<u8>, JsError> {
+        Ok(self.ground(recipe)?.stored(most))
+    }
+
     /// A sheet of `width × height` pixels of `pixel_mm`, its corner at (`x_mm`, `y_mm`) on the ground of a recipe (JSON).
     pub fn surface(
         &self,

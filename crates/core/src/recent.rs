@@ -20,6 +20,11 @@ impl<K: PartialEq, V: Clone, const MOST: usize> Recent<K, V, MOST> {
         value
     }
 
+    /// Whether something is kept for `key`.
+    pub fn has(&self, key: &K) -> bool {
+        self.0.borrow().iter().any(|(k, _)| k == key)
+    }
+
     /// As [`Recent::of`].
     ///
     /// # Errors

@@ -362,3 +362,36 @@ fn a_ground_measures_the_roughness_that_was_asked_for() {
         }
     }
 }
+
+#[test]
+fn a_stored_ground_is_the_same_and_nothing_of_it_is_made_again() {
+    let over = Over { hides: 0.6, recipe: Box::new(Recipe::of(Surface::Gesso)) };
+    let recipe = Recipe { over: Some(over), ..Recipe::of(Surface::Linen) };
+    let images = Images::default();
+    let first = Ground::new(&recipe, &images).expect("valid");
+    let place = Region::new(700, -300, 600, 300);
+    let patch = first.patch(place);
+    let stored = first.stored(40);
+
+    let again = Ground::from_stored(&recipe, &images, &stored).expect("whole");
+    let same = again.patch(place);
+    assert_eq!((patch.height, patch.grain), (same.height, same.grain));
+    assert_eq!((again.level(), again.made()), (first.level(), 0));
+    // What was not stored is made, and joins what was.
+    let wide = Region::new(300, -300, 1000, 300);
+    assert_eq!(first.patch(wide).height, again.patch(wide).height);
+    assert!(again.made() > 0);
+
+    assert!(first.stored(3).len() < stored.len(), "so many pieces as are asked for");
+    let mut torn = stored.clone();
+    torn.truncate(stored.len() - 262_160);
+    let mut spoilt = stored;
+    let middle = spoilt.len() / 2;
+    spoilt[middle] ^= 1;
+    let other = Ground::from_stored(&Recipe::of(Surface::Linen), &images, &first.stored(1));
+    assert_eq!(other.err().expect("of another recipe").field, "stored");
+    for bytes in [torn, spoilt, b"ground-1".to_vec(), Vec::new()] {
+        let refused = Ground::from_stored(&recipe, &images, &bytes).err().expect("not whole");
+        assert_eq!(refused.field, "stored");
+    }
+}

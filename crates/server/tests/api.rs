@@ -230,6 +230,13 @@ async fn gestures_go_in_and_out_as_inkml() {
     let text = read_body(answer).await;
     let read = saltmarsh_formats::inkml::read(std::str::from_utf8(&text).expect("UTF-8")).expect("InkML");
     let gesture = saltmarsh_formats::inkml::to_gesture(&read).expect("a gesture");
+    // Lists tell what a gesture is called, not its way; a change that sends none leaves it.
+    let hash = added["content_hash"].clone();
+    let (_, listed) = ask(&app, &me, TestRequest::get().uri("/api/v1/gestures")).await;
+    assert!(listed[0].get("inkml").is_none() && listed[0]["content_hash"] == hash, "{listed}");
+    let renamed = json!({"name": "longer pull", "note": "", "tags": [], "on_proof": false});
+    let (status, changed) = ask(&app, &me, TestRequest::put().uri(&at).set_json(renamed)).await;
+    assert_eq!((status, &changed["name"], &changed["content_hash"]), (200, &json!("longer pull"), &hash));
     // Device units are hundredths of a millimetre.
     assert!((gesture.passes()[0][2].x - 5.0).abs() < 1e-9);
     assert_eq!(ask(&app, &me, TestRequest::delete().uri(&at)).await.0, 204);

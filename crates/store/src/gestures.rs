@@ -8,13 +8,12 @@ use uuid::Uuid;
 use crate::schema::gestures;
 use crate::{Error, Result};
 
-/// A recorded gesture.
+/// A recorded gesture, without its way: that is long, and [`way`] gives it.
 #[derive(Debug, Clone, PartialEq, Queryable, Selectable)]
 pub struct Gesture {
     pub id: Uuid,
     pub name: String,
     pub note: String,
-    pub inkml: String,
     pub content_hash: String,
     pub place: i32,
     pub created_at: DateTime<Utc>,
@@ -42,8 +41,8 @@ pub struct Change<'a> {
     pub note: &'a str,
     pub tags: &'a [String],
     pub on_proof: bool,
-    /// InkML and its content hash.
-    pub content: (&'a str, &'a str),
+    /// InkML and its content hash; none: it stays.
+    pub content: Option<(&'a str, &'a str)>,
 }
 
 fn named(e: diesel::result::Error) -> Error {
@@ -67,6 +66,19 @@ pub fn get(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Gesture> {
     gestures::table
         .filter(gestures::id.eq(id).and(gestures::owner_id.eq(owner)))
         .select(Gesture::as_select())
+        .first(db)
+        .optional()?
+        .ok_or(Error::Missing("gesture"))
+}
+
+/// Name and InkML of a gesture.
+///
+/// # Errors
+/// [`Error::Missing`] where the painter has no such gesture.
+pub fn way(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<(String, String)> {
+    gestures::table
+        .filter(gestures::id.eq(id).and(gestures::owner_id.eq(owner)))
+        .select((gestures::name, gestures::inkml))
         .first(db)
         .optional()?
         .ok_or(Error::Missing("gesture"))
@@ -110,8 +122,7 @@ pub fn change(db: &mut PgConnection, owner: Uuid, id: Uuid, to: Change<'_>) -> R
         gestures::note.eq(to.note),
         gestures::tags.eq(to.tags),
         gestures::on_proof.eq(to.on_proof),
-        gestures::inkml.eq(to.content.0),
-        gestures::content_hash.eq(to.content.1),
+        to.content.map(|(inkml, hash)| (gestures::inkml.eq(inkml), gestures::content_hash.eq(hash))),
     );
     diesel::update(row).set(set).execute(db).map_err(named)?;
     get(db, owner, id)

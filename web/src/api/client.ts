@@ -97,9 +97,9 @@ export const listGestures = async () => (await ask(() => http.GET("/gestures")))
 /** `stylus`: the profile of the pen that recorded it; null for the plain pen. */
 export const addGesture = async (name: string, note: string, inkml: string, stylus: Profile | null = null) =>
   gestureOf(await ask(() => http.POST("/gestures", { body: { name, note, inkml, stylus: stylus as unknown as Record<string, never> | null } })));
-/** What of a gesture is sent to change it. */
-export const changeOf = ({ name, note, tags, on_proof, inkml }: Gesture) => ({ name, note, tags, on_proof, inkml });
-export const changeGesture = async (id: string, to: ReturnType<typeof changeOf>) =>
+/** What of a gesture is sent to change it; its way stays where no `inkml` is sent with it. */
+export const changeOf = ({ name, note, tags, on_proof }: Gesture) => ({ name, note, tags, on_proof });
+export const changeGesture = async (id: string, to: ReturnType<typeof changeOf> & { inkml?: string }) =>
   gestureOf(await ask(() => http.PUT("/gestures/{id}", { params: { path: { id } }, body: to })));
 export const orderGestures = (ids: string[]) => ask(() => http.POST("/gestures/order", { body: { ids } }));
 export const removeGesture = (id: string) => ask(() => http.DELETE("/gestures/{id}", { params: { path: { id } } }));
@@ -134,6 +134,9 @@ export const replaceImage = (hash: string, by: string, only?: string[]) =>
   ask(() => http.POST("/images/{hash}/replace", { params: { path: { hash } }, body: { with: by, only: only ?? null } }));
 /** Where the pixels of an image are. */
 export const imageFile = (hash: string) => `/api/v1/images/${hash}/png`;
+
+/** A gesture's way, as InkML. */
+export const downloadWay = (id: string): Promise<string> => ask(() => http.GET("/gestures/{id}/inkml", { params: { path: { id } }, parseAs: "text" }));
 
 /** Where a gesture is downloaded as InkML. */
 export const gestureFile = (id: string) => `/api/v1/gestures/${id}/inkml`;

@@ -3,6 +3,7 @@
 import { useEffect, useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { listGestures, listTools } from "../api/client";
+import { wayOf } from "../api/ways";
 import { useDeclared } from "../session/context";
 import { STROKES, chosenUnder, lieOn, useBench, useDocument } from "../session/store";
 import { Choice } from "../ui/controls";
@@ -51,7 +52,16 @@ function StrokesOf() {
   const along = gestures.data?.find((g) => g.id === gesture);
   const document = of?.kept.document;
   useEffect(() => {
-    if (document) useBench.setState({ before: { tool: document, gesture: along ? { id: along.id, inkml: along.inkml, recorder: along.stylus } : null } });
+    if (!document) return;
+    let current = true;
+    const chosen = async () => {
+      const gesture = along ? { id: along.id, inkml: await wayOf(along), recorder: along.stylus } : null;
+      if (current) useBench.setState({ before: { tool: document, gesture } });
+    };
+    void chosen();
+    return () => {
+      current = false;
+    };
   }, [document, along]);
   const choose = (chosen: [string, string]) => {
     localStorage.setItem(STORED, chosen.join(" "));

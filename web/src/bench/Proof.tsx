@@ -106,6 +106,14 @@ function Sheet({ space, children }: { space: React.Ref<HTMLElement>; children: R
 
 function RunTime() {
   const ms = useProof((s) => s.lastRunMs);
+  const making = useProof((s) => s.making);
+  if (making) {
+    return (
+      <span role="status" className="ml-auto whitespace-nowrap pr-1 text-muted">
+        making the paper, {Math.min(making.made + 1, making.of)} of {making.of}
+      </span>
+    );
+  }
   if (ms === null) return null;
   return (
     <span className="num ml-auto whitespace-nowrap pr-1 text-muted" title="From the last change to the whole draft column" data-testid="run-time">

@@ -2,12 +2,13 @@
 
 import { proxy, transfer, type Remote } from "comlink";
 import type { Gesture } from "../api/client";
+import { wayOf } from "../api/ways";
 import { Crew, EngineLost } from "./crew";
 import { Shares } from "./shares";
 import moduleUrl from "./wasm/saltmarsh_browser_bg.wasm?url";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
-import type { Section, Signals, TipShape, View } from "../generated/core";
+import type { Recipe, Section, Signals, TipShape, View } from "../generated/core";
 import type { Advice, Column, EngineApi, Explained, ProofJob, SheetJob, Strip } from "./types";
 
 /** More would stand idle: one gesture is worked on by one worker. */
@@ -17,6 +18,8 @@ const crew = new Crew(
   Math.max(1, Math.min(navigator.hardwareConcurrency || 2, MOST_WORKERS)),
   () => new Worker(new URL("./worker.ts", import.meta.url), { type: "module" }),
   () => WebAssembly.compileStreaming(fetch(moduleUrl)),
+  // Built files are named after what they hold.
+  import.meta.env.PROD ? moduleUrl : "",
 );
 const workers: Remote<EngineApi>[] = Array.from({ length: crew.size }, (_, i) => crew.at(i));
 const shares = new Shares(crew.size);
@@ -35,6 +38,12 @@ const workerOf = (id: string) => workers[shares.of(id)] as Remote<EngineApi>;
 /** Starts every worker; gives what the core declares. */
 export const start = () => crew.start();
 
+/** Makes a ground ready at every worker, while the page still asks for what it will lay there. */
+export function readyGround(ground: Recipe) {
+  // Whoever lays something there is told what is wrong with it.
+  workers.forEach((w) => void w.readyGround(ground).catch(() => undefined));
+}
+
 /** Told once a worker that was lost has been replaced: what it had laid must be laid anew. `drew`: it was the free row's. */
 export const onReplaced = (listener: (drew: boolean) => void) =>
   crew.onReplaced((index) => {
@@ -46,22 +55,31 @@ export const onReplaced = (listener: (drew: boolean) => void) =>
 /** Contents that the workers have, or are being given. */
 const given = new Map<string, string>();
 
+/** The last giving of gestures, and how many are under way. */
 let reading = Promise.resolve();
 let unread = 0;
 
-/** Gives gestures to the workers that will run them; those they have are not given again. */
+/** Gives gestures to the workers that will run them; those they have are not given again. Whoever runs a column next waits for it, or is told why it failed. */
 export function readGestures(gestures: Gesture[]) {
   const fresh = gestures.filter((g) => given.get(g.id) !== g.content_hash);
   if (fresh.length === 0) return;
   fresh.forEach((g) => given.set(g.id, g.content_hash));
   unread++;
-  reading = reading.then(async () => {
+  const now = () => give(fresh);
+  reading = reading.then(now, now).finally(() => unread--);
+}
+
+async function give(gestures: Gesture[]) {
+  try {
+    const ways = await Promise.all(gestures.map(wayOf));
     // The first worker reads them all, to tell how long their way is: that is what laying them costs.
-    const lengths = await Promise.all(fresh.map((g) => engine.readGesture(g.id, g.inkml)));
-    shares.take(fresh.map((g, i) => ({ id: g.id, weight: lengths[i] ?? 0 })));
-    await Promise.all(fresh.filter((g) => shares.of(g.id) > 0).map((g) => workerOf(g.id).readGesture(g.id, g.inkml)));
-    unread--;
-  });
+    const lengths = await Promise.all(gestures.map((g, i) => engine.readGesture(g.id, ways[i] ?? "")));
+    shares.take(gestures.map((g, i) => ({ id: g.id, weight: lengths[i] ?? 0 })));
+    await Promise.all(gestures.map((g, i) => shares.of(g.id) > 0 && workerOf(g.id).readGesture(g.id, ways[i] ?? "")));
+  } catch (error) {
+    gestures.forEach((g) => given.delete(g.id));
+    throw error;
+  }
 }
 
 let running = 0;

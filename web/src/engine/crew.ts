@@ -34,11 +34,12 @@ export class Crew {
   /** A worker that is lost again and again is not started for ever. */
   private lost = 0;
 
-  /** `compile`: the module, compiled once for all of them. */
+  /** `compile`: the module, compiled once for all of them; `program`: its name, if that tells it for good. */
   constructor(
     count: number,
     private make: () => Worker,
     private compile: () => Promise<WebAssembly.Module>,
+    private program: string,
   ) {
     this.hands = Array.from({ length: count }, () => this.hire());
   }
@@ -77,7 +78,7 @@ export class Crew {
     module ??= this.compile();
     const hand = this.hands[index];
     if (!hand) throw new Error(`there is no worker ${index}`);
-    const declarations = await hand.remote.start(await module);
+    const declarations = await hand.remote.start(await module, index, this.program);
     this.watch(index, hand);
     return declarations;
   }

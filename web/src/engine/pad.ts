@@ -3,6 +3,7 @@
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import { imagesFor } from "./images";
+import type { Papers } from "./papers";
 import { Shown } from "./shown";
 import { PIECE_PIXELS, Slices, turn, workOff } from "./turns";
 import type { Held, View } from "../generated/core";
@@ -70,6 +71,7 @@ export class Pad {
   /** `idle`: resolves when nothing more urgent is under way. */
   constructor(
     private studio: Studio,
+    private papers: Papers,
     private idle: () => Promise<void>,
   ) {}
 
@@ -85,6 +87,7 @@ export class Pad {
     const run = ++this.newest;
     this.wanted = size;
     for (const used of [tool, ...strokes.flatMap((s) => s.by ?? [])]) await imagesFor(this.studio, JSON.stringify(used));
+    await this.papers.bring(groundOf(tool));
     await this.idle();
     await turn();
     if (run !== this.newest) return false;
@@ -128,6 +131,7 @@ export class Pad {
       if (run !== this.newest || !this.surface) return;
       if (!this.surface.prepareGround(document, piece)) {
         performance.mark(PAPER_MADE);
+        this.papers.keep(groundOf(tool));
         return;
       }
     }

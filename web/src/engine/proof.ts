@@ -1,6 +1,7 @@
 /** The proof sheet's strips: a surface each, re-run when the tool changes. */
 
 import { imagesFor } from "./images";
+import type { Papers } from "./papers";
 import { Slices, turn, workOff } from "./turns";
 import type { DeviceProfile as Profile, Section, View } from "../generated/core";
 import { PACKED, type Column, type Exercised, type Explained, type ProofJob, type Strip } from "./types";
@@ -26,7 +27,10 @@ export class Proof {
   private underWay = 0;
   private waiting: (() => void)[] = [];
 
-  constructor(private studio: Studio) {}
+  constructor(
+    private studio: Studio,
+    private papers: Papers,
+  ) {}
 
   readGesture(id: string, inkml: string): number {
     const recording = Recording.read(inkml);
@@ -59,6 +63,8 @@ export class Proof {
     const before = typeof job.under === "object" ? job.under : null;
     await imagesFor(this.studio, tool, ...(before ? [JSON.stringify(before.tool)] : []));
     if (before?.gesture && this.gestures.get(before.gesture.id)?.inkml !== before.gesture.inkml) this.readGesture(before.gesture.id, before.gesture.inkml);
+    const ground = JSON.stringify(job.tool.ground);
+    await this.papers.bring(ground);
     // Whatever is already waiting may be a newer change.
     await turn();
     const slices = new Slices();
@@ -93,6 +99,7 @@ export class Proof {
       onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels });
       await slices.pause();
     }
+    this.papers.keep(ground);
     return current();
   }
 

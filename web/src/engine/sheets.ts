@@ -2,6 +2,7 @@
 
 import { Slices, workOff } from "./turns";
 import { imagesFor } from "./images";
+import type { Papers } from "./papers";
 import { PACKED, type GroundPicture, type SheetJob } from "./types";
 import { Recording, type Studio } from "./wasm/saltmarsh_browser";
 
@@ -13,12 +14,14 @@ export class Sheets {
   /** `idle`: resolves when nothing more urgent is under way. */
   constructor(
     private studio: Studio,
+    private papers: Papers,
     private idle: () => Promise<void>,
   ) {}
 
   async rakingLight({ ground, width, height, pixelMm, light, afarMm }: GroundPicture): Promise<Uint8Array> {
     const recipe = JSON.stringify(ground);
     await imagesFor(this.studio, recipe);
+    await this.papers.bring(recipe);
     const rgba = this.studio.rakingLight(recipe, width, height, pixelMm, JSON.stringify(light));
     return afarMm > 0 ? this.studio.fromAfar(rgba, width, pixelMm, afarMm) : rgba;
   }
@@ -42,6 +45,7 @@ export class Sheets {
     if (this.newest.get(job.place) !== run) return null;
     const recipe = JSON.stringify(job.ground);
     await imagesFor(this.studio, recipe, ...job.strokes.map((s) => JSON.stringify(s.tool)));
+    await this.papers.bring(recipe);
     const surface = this.studio.surface(recipe, job.width, job.height, job.pixelMm, 0, 0);
     const slices = new Slices();
     const current = () => this.newest.get(job.place) === run;

@@ -134,10 +134,12 @@ export interface SheetJob {
 
 /** The engine's face to the page. */
 export interface EngineApi {
-  /** `module`: compiled once for all workers. */
-  start(module: WebAssembly.Module): Promise<Declarations>;
+  /** `module`: compiled once for all workers; `index`: which of them this is; `program`: the module's name, empty where that does not tell it for good. */
+  start(module: WebAssembly.Module, index: number, program: string): Promise<Declarations>;
   /** Holds a lock of this name for as long as the worker lives. */
   holdLock(name: string): void;
+  /** Makes a ground ready to be drawn on. */
+  readyGround(ground: Recipe): Promise<void>;
   checkTool(document: string): string;
   relevance(tool: ToolDocument): Relevance[];
   curve(points: [number, number][], count: number): Float64Array;

@@ -2,6 +2,7 @@
 
 import { expose, transfer } from "comlink";
 import { Pad } from "./pad";
+import { Papers } from "./papers";
 import { imagesFor } from "./images";
 import { Proof } from "./proof";
 import { Sheets } from "./sheets";
@@ -30,6 +31,7 @@ import init, {
 } from "./wasm/saltmarsh_browser";
 
 let studio: Studio;
+let papers: Papers;
 let proof: Proof;
 let pad: Pad;
 let sheets: Sheets;
@@ -37,12 +39,13 @@ let sheets: Sheets;
 const flat = (points: [number, number][]) => Float64Array.from(points.flat());
 
 const api: EngineApi = {
-  async start(module) {
+  async start(module, index, program) {
     await init({ module_or_path: module });
     studio = new Studio();
-    proof = new Proof(studio);
-    pad = new Pad(studio, () => proof.idle());
-    sheets = new Sheets(studio, () => proof.idle());
+    papers = new Papers(studio, index, program);
+    proof = new Proof(studio, papers);
+    pad = new Pad(studio, papers, () => proof.idle());
+    sheets = new Sheets(studio, papers, () => proof.idle());
     return JSON.parse(declarations());
   },
   async holdLock(name) {
@@ -53,6 +56,12 @@ const api: EngineApi = {
       });
     });
   },
+  async readyGround(ground) {
+    const recipe = JSON.stringify(ground);
+    await imagesFor(studio, recipe);
+    await papers.bring(recipe);
+    studio.readyGround(recipe);
+  },
   checkTool: (document) => checkTool(document),
   relevance: (tool) => JSON.parse(relevance(JSON.stringify(tool))),
   swatches: (parts, medium) => JSON.parse(swatches(JSON.stringify(parts), medium)),
@@ -61,6 +70,7 @@ const api: EngineApi = {
   async ground(tool) {
     const document = JSON.stringify(tool);
     await imagesFor(studio, document);
+    await papers.bring(JSON.stringify(tool.ground));
     return JSON.parse(studio.groundFigures(document));
   },
   async rakingLight(picture) {

@@ -1,7 +1,7 @@
 /** A gesture made from parameters, as a hand would move. */
 
 import { useState } from "react";
-import { addGesture, type Gesture } from "../api/client";
+import { addGesture } from "../api/client";
 import { useAnswer } from "../session/useEngine";
 import { engine } from "../engine/client";
 import type { Movement, Outline } from "../engine/types";
@@ -62,7 +62,7 @@ export function Generate({ change, onClose }: { change: (work: () => Promise<unk
     }
   });
   // The last one is shown until the next is there, but never kept in its place.
-  const preview = made ? ({ inkml: made.inkml, content_hash: `generated:${made.key}` } as Gesture) : null;
+  const preview = made && { inkml: made.inkml, content_hash: `generated:${made.key}` };
   const inkml = made?.key === key ? made.inkml : null;
   const set = (next: Movement) => {
     setProblem(null);

@@ -4,6 +4,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { addGesture, changeGesture, changeOf, gestureFile, orderGestures, removeGesture, type Gesture } from "../api/client";
 import { useBenchContext } from "../session/context";
+import { wayOf } from "../api/ways";
 import { engine } from "../engine/client";
 import { Button, Toggle } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
@@ -62,7 +63,7 @@ export function GesturesScreen() {
   };
   const saveAll = () =>
     void change(async () => {
-      const text = await engine.together(found.map(({ name, inkml }) => ({ name, inkml })));
+      const text = await engine.together(await Promise.all(found.map(async (g) => ({ name: g.name, inkml: await wayOf(g) }))));
       saveFile("gestures.inkml", "application/inkml+xml", text);
     });
   const move = (g: Gesture, by: number) => {
@@ -72,15 +73,18 @@ export function GesturesScreen() {
     ids.splice(to, 0, ...ids.splice(from, 1));
     void change(() => orderGestures(ids));
   };
-  const remove = (g: Gesture) =>
+  const remove = async (g: Gesture) => {
+    const way = await wayOf(g).catch(() => null);
     void change(() => removeGesture(g.id), {
       text: `${g.name} was taken away.`,
       bringBack: async () => {
-        const added = await addGesture(g.name, g.note, g.inkml, g.stylus);
+        if (way === null) throw new Error(`${g.name} was never here whole`);
+        const added = await addGesture(g.name, g.note, way, g.stylus);
         await changeGesture(added.id, changeOf(g));
         await orderGestures(gestures.map((other) => (other.id === g.id ? added.id : other.id)));
       },
     });
+  };
   return (
     <div className="grid h-full min-h-0 grid-rows-[42px_minmax(0,1fr)]">
       <header className="flex items-center gap-2">

@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { addGesture, changeGesture, changeOf, type Gesture } from "../api/client";
+import { wayOf } from "../api/ways";
 import { engine } from "../engine/client";
 import { PACKED, type Turn } from "../engine/types";
 import { Button, NumberField } from "../ui/controls";
@@ -28,9 +29,9 @@ export function One({ gesture, file, change, onRemove }: OneProps) {
   const set = (c: Partial<ReturnType<typeof changeOf>>) => void change(() => changeGesture(gesture.id, { ...changeOf(gesture), ...c }));
   /** Changes the way; what it was can be brought back. */
   const turn = (what: string, how: Turn) =>
-    void change(async () => changeGesture(gesture.id, { ...changeOf(gesture), inkml: await engine.turned(gesture.inkml, how) }), {
+    void change(async () => changeGesture(gesture.id, { ...changeOf(gesture), inkml: await engine.turned(await wayOf(gesture), how) }), {
       text: `${gesture.name} was ${what}.`,
-      bringBack: () => changeGesture(gesture.id, changeOf(gesture)),
+      bringBack: async () => changeGesture(gesture.id, { ...changeOf(gesture), inkml: await wayOf(gesture) }),
     });
   return (
     <section aria-label={gesture.name} className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto] px-3 py-2">
@@ -60,7 +61,7 @@ export function One({ gesture, file, change, onRemove }: OneProps) {
         </Button>
         <Button onClick={() => turn("reversed", { kind: "reverse" })}>Reverse</Button>
         <span className="ml-auto" />
-        <Button onClick={() => void change(() => addGesture(`${gesture.name.slice(0, 70)}, copy`, gesture.note, gesture.inkml, gesture.stylus))}>Duplicate</Button>
+        <Button onClick={() => void change(async () => addGesture(`${gesture.name.slice(0, 70)}, copy`, gesture.note, await wayOf(gesture), gesture.stylus))}>Duplicate</Button>
         <a className="flex min-h-7 items-center rounded border border-line bg-raised px-3" href={file} download aria-label={`Save ${gesture.name} as InkML`}>
           Save InkML
         </a>

@@ -1,14 +1,13 @@
 /** The way of a gesture, thicker where the hand pressed. */
 
-import type { Gesture } from "../api/client";
 import { PACKED } from "../engine/types";
-import { usePasses } from "./usePasses";
+import { usePasses, type Way } from "./usePasses";
 
 /** Pieces of one thickness. */
 const STEPS = 5;
 const MARGIN_MM = 2;
 
-export function Thumbnail({ gesture, className }: { gesture: Gesture; className: string }) {
+export function Thumbnail({ gesture, className }: { gesture: Way; className: string }) {
   const passes = usePasses(gesture);
   const all = passes ?? [];
   const at = (pass: Float64Array, i: number) => [pass[i + 1] ?? 0, pass[i + 2] ?? 0, pass[i + 3] ?? 0] as const;

@@ -1,5 +1,6 @@
 /** A ground to look at: under raking light, with strokes, or filled from both sides; at the size it will have. */
 
+import { wayOf } from "../api/ways";
 import { useState } from "react";
 import { useBenchContext, useDeclared } from "../session/context";
 import { documentOf, useBench } from "../session/store";
@@ -157,7 +158,7 @@ function Strokes({ recipe, width, height, pixelMm, afarMm }: Shown) {
   const rows = gestures.slice(0, Math.max(1, Math.floor((height * pixelMm) / ROW_MM)));
   const key = document && `strokes:${JSON.stringify([keyOf(recipe), document, hand, rows.map((g) => g.content_hash), width, height, pixelMm, afarMm])}`;
   const rgba = useAnswer(key, () =>
-    sheetPicture({
+    Promise.all(rows.map(wayOf)).then((ways) => sheetPicture({
       place: "strokes",
       ground: recipe,
       width,
@@ -165,8 +166,8 @@ function Strokes({ recipe, width, height, pixelMm, afarMm }: Shown) {
       pixelMm,
       afarMm,
       // Each gesture with the pen that recorded it, as on the proof sheet.
-      strokes: rows.map((g, i) => ({ tool: withGround(document!, recipe), hand: { ...hand, profile: g.stylus ?? hand.profile }, way: { inkml: g.inkml }, shiftMm: [0, i * ROW_MM] as [number, number] })),
-    }),
+      strokes: rows.map((g, i) => ({ tool: withGround(document!, recipe), hand: { ...hand, profile: g.stylus ?? hand.profile }, way: { inkml: ways[i] ?? "" }, shiftMm: [0, i * ROW_MM] as [number, number] })),
+    })),
   );
   return <Canvas rgba={rgba} width={width} height={height} label={`${document?.name ?? "A tool"} on this ground`} />;
 }

@@ -7,6 +7,7 @@ import { useBench } from "../session/store";
 import { DrawingSheet } from "../draw/DrawingSheet";
 import { useDrawing } from "../draw/useDrawing";
 import { StandIns } from "../draw/StandIns";
+import { wayOf } from "../api/ways";
 import { engine } from "../engine/client";
 import { recipeOf } from "../model/ground";
 import { PLAIN_HAND } from "../model/hand";
@@ -101,7 +102,7 @@ export function TestPad() {
     const simulated = declarations.simulated_styluses[stylus];
     if (!chosen || !simulated) return;
     try {
-      const passes = await engine.through(chosen.inkml, simulated, chosen.stylus ?? PLAIN_HAND.profile, marks.length);
+      const passes = await engine.through(await wayOf(chosen), simulated, chosen.stylus ?? PLAIN_HAND.profile, marks.length);
       await drawing.play(passes, { ...hand, profile: simulated });
     } catch (error) {
       say(refusalOf(error).message);

@@ -108,6 +108,9 @@ function look(column: Column, view: View) {
     });
 }
 
+/** Grounds on which a whole column was laid: their paper is there. */
+const ready = new Set<string>();
+
 /** Lays a column at a share of the screen's resolution; the selected gesture goes first. */
 export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gestures, strip, scale }: Place, fineness: number, { under, view }: { under: string | Before | null; view: View }) {
   const started = performance.now();
@@ -126,8 +129,11 @@ export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gest
     under,
     view,
   };
-  begun(column);
+  begun(column, ready.has(JSON.stringify(tool.ground)) ? 0 : rows.length);
   readGestures(gestures);
   // Where a newer run took its place, that one says when it is done.
-  if (await runProof(job, (s) => show(s, s.id === selected))) whole(column, performance.now() - started);
+  if (await runProof(job, (s) => show(s, s.id === selected))) {
+    ready.add(JSON.stringify(tool.ground));
+    whole(column, performance.now() - started);
+  }
 }

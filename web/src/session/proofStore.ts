@@ -10,9 +10,11 @@ interface ProofState {
   lastRunMs: number | null;
   /** Columns that are being laid. */
   busy: Record<Column, boolean>;
+  /** Strips of the draft that lie on paper which had to be made first, of how many; null: the paper is there. */
+  making: { made: number; of: number } | null;
 }
 
-export const useProof = create<ProofState>(() => ({ runs: { kept: 0, draft: 0, before: 0, after: 0 }, lastRunMs: null, busy: { kept: true, draft: true, before: false, after: false } }));
+export const useProof = create<ProofState>(() => ({ runs: { kept: 0, draft: 0, before: 0, after: 0 }, lastRunMs: null, busy: { kept: true, draft: true, before: false, after: false }, making: null }));
 
 const strips = new Map<string, Strip>();
 const canvases = new Map<string, HTMLCanvasElement>();
@@ -31,6 +33,8 @@ let timer: ReturnType<typeof setTimeout> | undefined;
 /** Shows a strip that has come: at once, or with others. */
 export function show(strip: Strip, atOnce: boolean) {
   strips.set(`${strip.column}:${strip.id}`, strip);
+  const { making } = useProof.getState();
+  if (making && strip.column === "draft") useProof.setState({ making: { ...making, made: Math.min(making.of, making.made + 1) } });
   waiting.push(strip);
   if (atOnce) flush();
   else timer ??= setTimeout(flush, TOGETHER_MS);
@@ -57,9 +61,9 @@ export function mount(column: Column, id: string, canvas: HTMLCanvasElement | nu
   if (strip) paint(canvas, strip);
 }
 
-/** Tells that a column is being laid. */
-export function begun(column: Column) {
-  useProof.setState((s) => ({ busy: { ...s.busy, [column]: true } }));
+/** Tells that a column is being laid; `onNewPaper`: so many strips of it on paper that was not there yet. */
+export function begun(column: Column, onNewPaper: number) {
+  useProof.setState((s) => ({ busy: { ...s.busy, [column]: true }, ...(column === "draft" && { making: onNewPaper > 0 ? { made: 0, of: onNewPaper } : null }) }));
 }
 
 /** Tells that the whole of a column is there, `ms` after the change. */
@@ -68,7 +72,7 @@ export function whole(column: Column, ms: number) {
   useProof.setState((s) => ({
     busy: { ...s.busy, [column]: false },
     runs: { ...s.runs, [column]: s.runs[column] + 1 },
-    ...(column === "draft" && { lastRunMs: ms }),
+    ...(column === "draft" && { lastRunMs: ms, making: null }),
   }));
 }
 

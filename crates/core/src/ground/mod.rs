@@ -16,6 +16,7 @@ pub mod plane;
 pub mod recipe;
 pub mod region;
 pub mod sampled;
+mod stored;
 pub mod texture;
 mod tile;
 pub mod tint;

@@ -10,6 +10,7 @@ use super::feel::Feel;
 use super::make::Maker;
 use super::patch::Patch;
 use super::recipe::{Recipe, Surface};
+use super::stored::Stored;
 use super::tile::{GroundTile, TileKey};
 use super::{PITCH_MM, REFERENCE, Region, sampled, tint};
 use crate::error::Result;
@@ -18,7 +19,7 @@ use crate::paint::Spectrum;
 use crate::recent::Recent;
 
 /// Side of the pieces that are kept, ground pixels.
-const PIECE: i64 = 256;
+pub(super) const PIECE: i64 = 256;
 /// Pieces kept at most (256 KiB each).
 const MOST_PIECES: usize = 288;
 /// Sampled tiles kept at most (48 KiB each).
@@ -31,7 +32,7 @@ const ROOM: f32 = 1.5;
 /// Grain is kept in 1/4096.
 const GRAIN_STEPS: f32 = 4096.0;
 
-type Piece = Rc<(Vec<i16>, Vec<i16>)>;
+pub(super) type Piece = Rc<(Vec<i16>, Vec<i16>)>;
 /// Values with the time of their last use.
 type Kept<K, V> = RefCell<HashMap<K, (u64, V)>>;
 
@@ -63,6 +64,8 @@ pub struct Ground {
     pieces: Kept<(i64, i64), Piece>,
     tiles: Kept<TileKey, Rc<GroundTile>>,
     clock: Cell<u64>,
+    /// Pieces that were made, not given.
+    made: Cell<usize>,
 }
 
 impl Ground {
@@ -71,18 +74,32 @@ impl Ground {
     /// # Errors
     /// What [`Recipe::check`] refuses, or an image that is not among `images`.
     pub fn new(recipe: &Recipe, images: &Images) -> Result<Self> {
+        Self::begin(recipe, images, None)
+    }
+
+    /// As [`Ground::new`], from what [`Ground::stored`] gave of a ground of the same recipe, by the same program: nothing of it is made again.
+    ///
+    /// # Errors
+    /// As [`Ground::new`]; names `stored` where that is not whole.
+    pub fn from_stored(recipe: &Recipe, images: &Images, stored: &[u8]) -> Result<Self> {
+        Self::begin(recipe, images, Some(Stored::read(&recipe.key(), stored)?))
+    }
+
+    fn begin(recipe: &Recipe, images: &Images, stored: Option<Stored>) -> Result<Self> {
         recipe.check()?;
-        let maker = Maker::new(recipe, images)?;
+        let maker = Maker::new(recipe, images, stored.as_ref().map(|s| s.gains))?;
         let region = Region::new(0, 0, REFERENCE, REFERENCE);
         let nothing = Patch { region, height: Vec::new(), grain: Vec::new() };
         let tint = tint::find(&recipe.tint).expect("checked above");
+        let steps = || {
+            let (heights, _) = maker.make(Region::new(0, 0, SPAN, SPAN));
+            steps_for(heights.iter().fold(0.0_f32, |m, h| m.max(h.abs())))
+        };
         let mut ground = Self {
             key: recipe.key(),
             bare: tint::reflectance(tint, recipe.number("dye")),
             recipe: recipe.clone(),
-            height_steps: steps_for(
-                maker.make(Region::new(0, 0, SPAN, SPAN)).0.iter().fold(0.0_f32, |m, h| m.max(h.abs())),
-            ),
+            height_steps: stored.as_ref().map_or_else(steps, |s| s.height_steps),
             maker,
             reference: nothing,
             level: 0.0,
@@ -91,12 +108,31 @@ impl Ground {
             pieces: RefCell::default(),
             tiles: RefCell::default(),
             clock: Cell::default(),
+            made: Cell::default(),
         };
+        for (key, piece) in stored.into_iter().flat_map(|s| s.pieces) {
+            ground.keep(&ground.pieces, key, piece, MOST_PIECES);
+        }
         // From pieces, so that the reference shows exactly what a sheet shows, rounding included.
         ground.reference = ground.patch(region);
         let sum: f64 = ground.reference.height.iter().map(|h| f64::from(*h)).sum();
         ground.level = (sum / region.len() as f64) as f32;
         Ok(ground)
+    }
+
+    /// What has been made of it so far, for [`Ground::from_stored`]: of its pieces at most `most` (256 KiB each), those used last.
+    pub fn stored(&self, most: usize) -> Vec<u8> {
+        let pieces = self.pieces.borrow();
+        let mut newest: Vec<_> = pieces.iter().collect();
+        newest.sort_by_key(|(place, (used, _))| (std::cmp::Reverse(*used), **place));
+        let pieces =
+            newest.into_iter().take(most).map(|(place, (_, piece))| (*place, piece.clone())).collect();
+        Stored { gains: self.maker.gains(), height_steps: self.height_steps, pieces }.write(&self.key)
+    }
+
+    /// How many pieces have been made of it; those that were stored are not counted.
+    pub fn made(&self) -> usize {
+        self.made.get()
     }
 
     /// A surface with its defaults.
@@ -189,6 +225,7 @@ impl Ground {
             return piece;
         }
         let region = Region::new(key.0 * PIECE, key.1 * PIECE, PIECE as usize, PIECE as usize);
+        self.made.set(self.made.get() + 1);
         let (height, grain) = self.maker.make(region);
         let keep = |values: &[f32], steps: f32| -> Vec<i16> {
             values.iter().map(|v| (v * steps).round().clamp(-32_768.0, 32_767.0) as i16).collect()

@@ -17,13 +17,12 @@ use super::{ApiError, App, query, words};
 
 const MOST_ORDERED: usize = 10_000;
 
-/// A gesture on the proof sheet.
+/// A gesture, without its way: that is at `/gestures/{id}/inkml`, the same as long as `content_hash` is.
 #[derive(Serialize, ToSchema)]
 pub struct Gesture {
     id: Uuid,
     name: String,
     note: String,
-    inkml: String,
     content_hash: String,
     place: i32,
     /// Whether it is run on the proof sheet.
@@ -42,7 +41,9 @@ pub struct GestureChange {
     note: String,
     tags: Vec<String>,
     on_proof: bool,
-    inkml: String,
+    /// Left out: its way stays.
+    #[serde(default)]
+    inkml: Option<String>,
 }
 
 /// Gestures in the order in which they are to be.
@@ -72,7 +73,6 @@ impl From<gestures::Gesture> for Gesture {
             id: g.id,
             name: g.name,
             note: g.note,
-            inkml: g.inkml,
             content_hash: g.content_hash,
             place: g.place,
             on_proof: g.on_proof,
@@ -146,9 +146,9 @@ pub async fn change(
     let to = body.into_inner();
     let (name, note) = (words::name(&to.name)?, words::note(&to.note)?);
     let tags = words::tags(&to.tags)?;
-    let (text, hash) = plain(&to.inkml)?;
+    let content = to.inkml.as_deref().map(plain).transpose()?;
     let changed = query(&app, move |db| {
-        let content = (text.as_str(), hash.as_str());
+        let content = content.as_ref().map(|(text, hash)| (text.as_str(), hash.as_str()));
         let to = gestures::Change { name: &name, note: &note, tags: &tags, on_proof: to.on_proof, content };
         gestures::change(db, painter.id, *id, to)
     });
@@ -180,17 +180,14 @@ pub async fn download(
     painter: Painter,
     id: web::Path<Uuid>,
 ) -> Result<HttpResponse, ApiError> {
-    let gesture = query(&app, move |db| gestures::get(db, painter.id, *id)).await?;
+    let (name, text) = query(&app, move |db| gestures::way(db, painter.id, *id)).await?;
     let plain: String =
-        gesture.name.chars().map(|c| if c.is_ascii_alphanumeric() || c == '-' { c } else { '-' }).collect();
+        name.chars().map(|c| if c.is_ascii_alphanumeric() || c == '-' { c } else { '-' }).collect();
     let disposition = ContentDisposition {
         disposition: DispositionType::Attachment,
         parameters: vec![DispositionParam::Filename(format!("{plain}.inkml"))],
     };
-    Ok(HttpResponse::Ok()
-        .content_type("application/inkml+xml")
-        .insert_header(disposition)
-        .body(gesture.inkml))
+    Ok(HttpResponse::Ok().content_type("application/inkml+xml").insert_header(disposition).body(text))
 }
 
 /// Take a gesture off the proof sheet.

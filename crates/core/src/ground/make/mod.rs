@@ -46,22 +46,30 @@ pub(super) struct Maker {
 }
 
 impl Maker {
+    /// `gains`: what [`Maker::gains`] gave for the same recipe; else they are found.
+    ///
     /// # Errors
     /// Names the image that is not among `images`.
-    pub(super) fn new(recipe: &Recipe, images: &Images) -> Result<Self> {
+    pub(super) fn new(recipe: &Recipe, images: &Images, gains: Option<[f32; 2]>) -> Result<Self> {
         let seed = seed_of(recipe);
-        let under = Layer::new(recipe, seed, images)?;
+        let under = Layer::new(recipe, seed, images, gains.map(|g| g[0]))?;
         let over = match &recipe.over {
             Some(over) => {
                 // What lies over has its own chance, even where it is made as what lies under.
                 let own = num::hash(seed_of(&over.recipe), 1, 0, 0);
-                let layer = Layer::new(&over.recipe, own, images).map_err(|e| e.within("over.recipe"))?;
+                let layer = Layer::new(&over.recipe, own, images, gains.map(|g| g[1]))
+                    .map_err(|e| e.within("over.recipe"))?;
                 Some((layer, over.hides as f32))
             }
             None => None,
         };
         let periodic = recipe.images().next().is_none();
         Ok(Self { seed, under, over, periodic })
+    }
+
+    /// What the surface's tooth is multiplied by, and that of what lies over it (1 where nothing does).
+    pub(super) fn gains(&self) -> [f32; 2] {
+        [self.under.gain, self.over.as_ref().map_or(1.0, |(layer, _)| layer.gain)]
     }
 
     /// After how many ground pixels the ground repeats, if that is known.
@@ -101,7 +109,7 @@ impl Maker {
 }
 
 impl Layer {
-    fn new(recipe: &Recipe, seed: u64, images: &Images) -> Result<Self> {
+    fn new(recipe: &Recipe, seed: u64, images: &Images, gain: Option<f32>) -> Result<Self> {
         let tooth: Box<dyn Tooth> = match recipe.surface {
             Surface::HotPressed => Box::new(hot::Hot::new(recipe, seed)),
             Surface::ColdPressed | Surface::Rough => Box::new(felt::Felted::new(recipe, seed)),
@@ -116,8 +124,11 @@ impl Layer {
                 return Ok(Self { tooth: Box::new(picture::Picture::new(recipe, images)?), gain: 1.0 });
             }
         };
-        let reference = Region::new(0, 0, REFERENCE, REFERENCE);
-        let gain = gain_for(recipe.number("sa_um"), &tooth.over(reference), &fine(seed, reference));
+        let found = || {
+            let reference = Region::new(0, 0, REFERENCE, REFERENCE);
+            gain_for(recipe.number("sa_um"), &tooth.over(reference), &fine(seed, reference))
+        };
+        let gain = gain.unwrap_or_else(found);
         Ok(Self { tooth, gain })
     }
 }
