@@ -15,12 +15,15 @@ import { About } from "./bench/About";
 import { Palette } from "./bench/Palette";
 import { say } from "./session/notices";
 import { openTool, watchDraft } from "./session/saving";
+import { watchRelevance } from "./session/relevance";
 import { watchSteps } from "./session/steps";
 import { keepDeclaredUnders, setTheme, takeOtherEnd, takeView, useBench } from "./session/store";
 import { KeyList } from "./keys/KeyList";
 import { useKeyTable, useShownKey } from "./keys/registry";
 import { useKeys } from "./keys/useKeys";
 import { readyGround, start } from "./engine/client";
+import { strokeOfRow } from "./engine/types";
+import { takeThird } from "./session/looking";
 import { takeUp } from "./session/handStore";
 
 const RackScreen = lazy(() => import("./rack/RackScreen").then((m) => ({ default: m.RackScreen })));
@@ -69,13 +72,17 @@ export function App() {
   const told = isToldNow(tools) || tools.failureCount > 0;
   useEffect(() => {
     const all = told ? tools.data : undefined;
-    if (all) takeOtherEnd(all);
+    if (all) {
+      takeOtherEnd(all);
+      takeThird(all);
+    }
     if (!all?.length || useBench.getState().tool) return;
     const tool = firstOf(all);
     if (tool) void openTool(tool, !isToldNow(tools));
   }, [tools, told]);
   // Its ground is made while the page is laid out.
   const started = declarations.data !== undefined;
+  useEffect(() => (started ? watchRelevance() : undefined), [started]);
   useEffect(() => {
     const tool = started && firstOf(tools.data ?? []);
     if (tool) readyGround((tool.draft?.document ?? tool.kept.document).ground);
@@ -83,7 +90,7 @@ export function App() {
   }, [started, tools.data !== undefined]);
   useEffect(() => {
     const selected = useBench.getState().gesture;
-    if (!onProof.some((g) => g.id === selected) && onProof[0]) useBench.setState({ gesture: onProof[0].id });
+    if ((selected === null || strokeOfRow(selected) === null) && !onProof.some((g) => g.id === selected) && onProof[0]) useBench.setState({ gesture: onProof[0].id });
   }, [onProof]);
   useEffect(() => {
     if (gestures.data && gestures.dataUpdatedAt >= LOADED) void keepWaysOf(gestures.data);
@@ -118,12 +125,12 @@ export function App() {
   return (
     <Context.Provider value={{ declarations: declarations.data, tools: tools.data, gestures: onProof, allGestures: gestures.data, grounds: grounds.data }}>
       <BrowserRouter>
-        <div className="grid h-full min-w-[1100px] grid-rows-[34px_minmax(0,1fr)] px-4 pb-3">
+        <div className="grid min-h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] px-2 pb-3 wide:h-full wide:px-4">
           <TopLine away={away} />
           <Palette tools={tools.data} />
           <KeyList />
           <About />
-          <div id="screen" tabIndex={-1} className="relative grid min-h-0 outline-none">
+          <div id="screen" tabIndex={-1} className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] outline-none">
             <Titled />
             <Problem />
             <Suspense>
@@ -171,7 +178,7 @@ function TopLine({ away }: { away: boolean }) {
   const [find, keys] = [useShownKey("find"), useShownKey("keys")];
   const { name, first_gf, full_gf } = useBench((s) => s.hand.profile);
   return (
-    <div className="flex items-center gap-5">
+    <div className="flex min-h-[34px] flex-wrap items-center gap-x-5">
       <a href="#screen" className="sr-only rounded bg-draft px-2 text-on-draft focus:not-sr-only focus:absolute focus:z-50">
         To what is on the screen
       </a>

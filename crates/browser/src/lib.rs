@@ -20,7 +20,7 @@ use saltmarsh_core::relief::{eye, raking};
 use saltmarsh_core::stroke::drives::Drives;
 use saltmarsh_core::technique;
 use saltmarsh_core::tip::{self, Footprint, Profile, Shape, Shelf};
-use saltmarsh_formats::{image, inkml};
+use saltmarsh_formats::{image, inkml, pdf};
 use wasm_bindgen::prelude::*;
 
 pub use surface::Surface;
@@ -253,6 +253,56 @@ impl Studio {
         let ground = self.ground(&tool.ground.canonical())?;
         json(&describe::figures::ground(&tool, &ground))
     }
+}
+
+/// A PNG of RGBA that says how large its pixels are, mm.
+#[wasm_bindgen(js_name = pngOf)]
+pub fn png_of(rgba: &[u8], width: u32, height: u32, pixel_mm: f64) -> Result<Vec<u8>, JsError> {
+    image::png(rgba, width, height, pixel_mm).map_err(|e| JsError::new(&e.to_string()))
+}
+
+/// A page of pictures at their true size, with captions; lengths in mm from its upper left.
+#[wasm_bindgen]
+pub struct Page(pdf::Page);
+
+#[wasm_bindgen]
+impl Page {
+    #[wasm_bindgen(constructor)]
+    pub fn new(width_mm: f64, height_mm: f64) -> Result<Page, JsError> {
+        pdf::Page::new(width_mm, height_mm).map(Page).map_err(|e| refuse(&e))
+    }
+
+    /// Puts RGBA, its pixels of `pixel_mm`.
+    pub fn picture(
+        &mut self,
+        rgba: &[u8],
+        width: usize,
+        height: usize,
+        left_mm: f64,
+        top_mm: f64,
+        pixel_mm: f64,
+    ) -> Result<(), JsError> {
+        self.0.picture(rgba, [width, height], [left_mm, top_mm], pixel_mm).map_err(|e| refuse(&e))
+    }
+
+    /// Writes a line from its baseline's beginning, letters of `size_pt` points, from black (0) to white (1).
+    pub fn text(&mut self, text: &str, left_mm: f64, base_mm: f64, size_pt: f64, grey: f64) {
+        self.0.text(text, [left_mm, base_mm], size_pt, grey);
+    }
+
+    /// The PDF.
+    pub fn finish(self, title: &str) -> Vec<u8> {
+        self.0.finish(title)
+    }
+}
+
+/// Whether a part of a strip may be laid without the rest: nothing lies under it, and its tool brings to each place what it brings
+/// to all. `under`: what it lies on, as [`Surface::make_ready`] takes it.
+#[wasm_bindgen(js_name = standsAlone)]
+pub fn stands_alone(tool: &str, under: Option<String>) -> Result<bool, JsError> {
+    let tool = saltmarsh_core::tool::Tool::parse(tool).map_err(|e| refuse(&e))?;
+    let under = tool.medium.under(tool.action, under.as_deref()).map_err(|e| refuse(&e))?;
+    Ok(under.laid.is_empty() && tool.action == Action::Lay && tool.medium.wet().is_empty())
 }
 
 /// Checks a tool document; gives its canonical form.

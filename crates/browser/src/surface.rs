@@ -1,6 +1,7 @@
 //! A sheet with a stroke that may be under way.
 
 use std::cell::RefCell;
+use std::collections::VecDeque;
 use std::rc::Rc;
 
 use saltmarsh_core::describe::{Explained, TraceShown};
@@ -11,7 +12,7 @@ use saltmarsh_core::medium::{Amount, Care, Carried, Eye, Turn, turn_in_place};
 use saltmarsh_core::relief::view::{self, View};
 use saltmarsh_core::relief::{flat, lit};
 use saltmarsh_core::sheet::{Changed, Rect, Sheet, Snapshot};
-use saltmarsh_core::stroke::{Engine, Trace, advice, under};
+use saltmarsh_core::stroke::{DabTrace, Engine, Trace, advice, under};
 use saltmarsh_core::tip::Shelf;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_core::{FieldError, Result};
@@ -29,7 +30,11 @@ pub struct Surface {
     lit: bool,
     view: View,
     engine: Option<Engine>,
-    trace: Trace,
+    trace: Rc<Trace>,
+    /// The newest strokes that were laid on it, each with its number, for those who point at one of them.
+    laid: VecDeque<Laid>,
+    /// Strokes that were ended since the sheet was wiped.
+    count: usize,
     /// What the tool carries from stroke to stroke on this sheet.
     carried: Option<Carried>,
     /// The stroke that is under way is another tool's: what that carries is forgotten.
@@ -42,6 +47,15 @@ pub struct Surface {
     /// Names its bed among the beds.
     key: String,
 }
+
+/// A stroke that lies on the sheet.
+struct Laid {
+    number: usize,
+    trace: Rc<Trace>,
+}
+
+/// Traces are kept of so many strokes (about 0.4 MB a stroke of 1000 dabs).
+const MOST_TRACES: usize = 60;
 
 /// What a stroke that is dropped goes back to.
 struct Before {
@@ -105,7 +119,9 @@ impl Surface {
             lit: false,
             view: View::default(),
             engine: None,
-            trace: Trace::default(),
+            trace: Rc::default(),
+            laid: VecDeque::new(),
+            count: 0,
             carried: None,
             aside: false,
             before: None,
@@ -117,6 +133,16 @@ impl Surface {
 }
 
 impl Surface {
+    /// How far from a place (mm of the ground) a stroke is, squared, and the travel of its dab there.
+    fn nearest_of(&self, trace: &Trace, [x_mm, y_mm]: [f64; 2]) -> Option<(f64, f64)> {
+        let [ox, oy] = self.sheet.raster().origin_mm;
+        let near = |d: &DabTrace| {
+            let (dx, dy) = (d.x_mm + ox - x_mm, d.y_mm + oy - y_mm);
+            (dx * dx + dy * dy, d.at_mm)
+        };
+        trace.dabs.iter().map(near).min_by(|a, b| a.0.total_cmp(&b.0))
+    }
+
     /// All of the tool's medium on the sheet.
     fn on_sheet(&self) -> Amount {
         self.tool.as_ref().map(|tool| tool.medium.on_sheet(&self.sheet)).unwrap_or_default()
@@ -199,7 +225,12 @@ impl Surface {
         if !self.aside {
             self.carried = Some(engine.carried());
         }
-        self.trace = engine.into_trace();
+        self.trace = Rc::new(engine.into_trace());
+        if !self.aside {
+            self.laid.push_back(Laid { number: self.count, trace: self.trace.clone() });
+            self.laid.drain(..self.laid.len().saturating_sub(MOST_TRACES));
+        }
+        self.count += 1;
     }
 
     /// Something on the sheet would still move by itself.
@@ -224,6 +255,8 @@ impl Surface {
     pub fn wipe(&mut self) {
         (self.engine, self.before) = (None, None);
         self.carried = None;
+        self.laid.clear();
+        self.count = 0;
         self.sheet.wipe();
     }
 
@@ -265,7 +298,7 @@ impl Surface {
     #[wasm_bindgen(js_name = keepUnder)]
     pub fn keep_under(&mut self, name: &str) {
         self.sheet.made_ready();
-        (self.carried, self.trace) = (None, Trace::default());
+        (self.carried, self.trace) = (None, Rc::default());
         self.beds.keep(&format!("{name} {}", self.key), &self.sheet);
     }
 
@@ -395,11 +428,25 @@ impl Surface {
     /// Travel in mm of the dab nearest to a place on the sheet (mm), or nothing.
     #[wasm_bindgen(js_name = nearestTravel)]
     pub fn nearest_travel(&self, x_mm: f64, y_mm: f64) -> Option<f64> {
-        let distance = |d: &saltmarsh_core::stroke::DabTrace| {
-            let [ox, oy] = self.sheet.raster().origin_mm;
-            let (dx, dy) = (d.x_mm + ox - x_mm, d.y_mm + oy - y_mm);
-            dx * dx + dy * dy
-        };
-        self.trace.dabs.iter().min_by(|a, b| distance(a).total_cmp(&distance(b))).map(|d| d.at_mm)
+        self.nearest_of(&self.trace, [x_mm, y_mm]).map(|(_, travel)| travel)
+    }
+
+    /// Number of the stroke nearest to a place on the sheet (mm), of those whose traces are kept, and travel in mm of its dab
+    /// there; empty where there is none. Of strokes as near as each other the last one: it lies on top.
+    #[wasm_bindgen(js_name = nearestStroke)]
+    pub fn nearest_stroke(&self, x_mm: f64, y_mm: f64) -> Vec<f64> {
+        let near = |laid: &Laid| Some((self.nearest_of(&laid.trace, [x_mm, y_mm])?, laid.number));
+        let nearest = self.laid.iter().rev().filter_map(near).min_by(|a, b| a.0.0.total_cmp(&b.0.0));
+        nearest.map_or_else(Vec::new, |((_, travel), number)| vec![number as f64, travel])
+    }
+
+    /// Tells of the stroke of this number from now on, where its trace is kept.
+    #[wasm_bindgen(js_name = tellOf)]
+    pub fn tell_of(&mut self, number: usize) -> bool {
+        let found = self.laid.iter().find(|laid| laid.number == number).map(|laid| laid.trace.clone());
+        if let Some(trace) = &found {
+            self.trace = trace.clone();
+        }
+        found.is_some()
     }
 }

@@ -2,6 +2,7 @@
 
 pub mod image;
 pub mod inkml;
+pub mod pdf;
 #[cfg(feature = "pictures")]
 pub mod picture;
 pub mod svg;

@@ -18,7 +18,7 @@ export function About() {
   if (!tool) return null;
   return (
     <Dialog open={open} title="This tool" wide onClose={close}>
-      <div className="grid max-h-[74vh] grid-cols-[minmax(0,3fr)_minmax(0,2fr)] gap-5 overflow-y-auto p-1">
+      <div className="grid max-h-[74vh] grid-cols-[minmax(0,1fr)] gap-5 overflow-y-auto wide:grid-cols-[minmax(0,3fr)_minmax(0,2fr)] p-1">
         <div className="grid content-start gap-3">
           <Names />
           <Versions tool={tool} onCompared={close} />

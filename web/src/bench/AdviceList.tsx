@@ -19,7 +19,7 @@ export function AdviceList() {
         <span className="num">{advice.length}</span> {advice.length === 1 ? "thing" : "things"} noticed
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} className="z-50 w-[26rem] rounded border border-line bg-pane p-3 shadow-lg" aria-label="What was noticed">
+        <Popover.Content align="end" sideOffset={4} className="z-50 w-[26rem] max-w-[calc(100vw-1rem)] rounded border border-line bg-pane p-3 shadow-lg" aria-label="What was noticed">
           {advice.map((a) => (
             <div key={a.code + (a.response ?? "")} className="flex items-start gap-2 border-b border-hair py-1.5 last:border-0" data-advice={a.code}>
               <p className="flex-1">{a.sentence}</p>

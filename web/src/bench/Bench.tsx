@@ -1,7 +1,11 @@
-/** The Bench: ribbon, controls, proof sheet and trace, all at once. */
+/** The Bench: ribbon, controls, proof sheet and trace. All at once where there is room, else under each other. */
 
+import type { ReactNode } from "react";
+import { Group, Panel as Pane, Separator, useDefaultLayout } from "react-resizable-panels";
 import type { Tool } from "../api/client";
-import { Proof } from "./Proof";
+import { useMatch } from "../plot/useMatch";
+import { Proof } from "./proof/Proof";
+import { Watched } from "./proof/Watched";
 import { Ribbon } from "./Ribbon";
 import { Hand } from "./stations/Hand";
 import { Panel } from "./stations/Panel";
@@ -12,32 +16,95 @@ import { Reason } from "./Reason";
 import { TracePlot } from "./TracePlot";
 import { useBenchKeys } from "./useBenchKeys";
 
+/** As `wide:` in the style sheet. */
+const WIDE = "(min-width: 1060px) and (min-height: 540px)";
+
 export function Bench({ tools }: { tools: Tool[] }) {
-  const station = useBench((s) => s.station);
+  const wide = useMatch(WIDE);
   useBenchKeys();
   return (
-    <div className="grid min-h-0 grid-rows-[42px_96px_minmax(0,1fr)_142px]">
+    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_96px_minmax(0,1fr)]">
       <TitleBar tools={tools} />
-      <div className="relative min-h-0">
+      <div className="relative min-h-0 min-w-0">
         <Notices />
         <Ribbon />
       </div>
-      <main className="grid min-h-0 grid-cols-[400px_minmax(0,1fr)] border-x border-line bg-pane">
-        <section aria-label="Controls" className="min-h-0 overflow-y-auto border-r border-line bg-raised px-3 py-2">
-          {station === "hand" ? <Hand /> : station === "touch" ? <Touch /> : <Panel key={station} station={station} />}
-        </section>
-        <div className="min-h-0 min-w-0 px-3 py-1">
-          <Proof />
-        </div>
-      </main>
-      <footer className="grid min-h-0 grid-cols-[400px_minmax(0,1fr)] rounded-b border border-line bg-pane">
-        <div className="min-h-0 min-w-0 border-r border-line">
-          <Reason />
-        </div>
-        <div className="min-w-0 px-2">
-          <TracePlot />
-        </div>
-      </footer>
+      {wide ? <Beside /> : <Stacked />}
     </div>
+  );
+}
+
+/** Controls over the reason, proof sheet over the trace; the borders between can be moved, and stay where they were put. */
+function Beside() {
+  const across = useDefaultLayout({ id: "saltmarsh.bench", storage: localStorage });
+  const left = useDefaultLayout({ id: "saltmarsh.bench-left", storage: localStorage });
+  const right = useDefaultLayout({ id: "saltmarsh.bench-right", storage: localStorage });
+  return (
+    <main className="min-h-0 rounded-b border border-line bg-pane">
+      <Group orientation="horizontal" {...across}>
+        <Pane id="controls" defaultSize={400} minSize={300} groupResizeBehavior="preserve-pixel-size">
+          <Group orientation="vertical" {...left}>
+            <Pane id="station" minSize={120}>
+              <Controls />
+            </Pane>
+            <Border across />
+            <Pane id="reason" defaultSize={142} minSize={60} groupResizeBehavior="preserve-pixel-size">
+              <Reason />
+            </Pane>
+          </Group>
+        </Pane>
+        <Border />
+        <Pane id="sheet" minSize={460}>
+          <Group orientation="vertical" {...right}>
+            <Pane id="proof" minSize={140} className="px-3 py-1">
+              <Proof />
+            </Pane>
+            <Border across />
+            <Pane id="trace" defaultSize={142} minSize={90} groupResizeBehavior="preserve-pixel-size" className="px-2">
+              <TracePlot />
+            </Pane>
+          </Group>
+        </Pane>
+      </Group>
+    </main>
+  );
+}
+
+/** A border that can be moved with pointer or arrow keys. */
+function Border({ across = false }: { across?: boolean }) {
+  return (
+    <Separator
+      aria-label={across ? "Move this border up or down" : "Move this border left or right"}
+      className={`relative bg-line after:absolute after:content-[''] hover:bg-draft data-[separator=active]:bg-draft ${across ? "h-px after:inset-x-0 after:-inset-y-1" : "w-px after:-inset-x-1 after:inset-y-0"}`}
+    />
+  );
+}
+
+function Stacked() {
+  return (
+    <main className="grid min-w-0 grid-cols-[minmax(0,1fr)] rounded-b border border-line bg-pane">
+      <Watched />
+      <Controls />
+      <div className="border-y border-line px-2 py-1">
+        <Proof />
+      </div>
+      <Part height="h-44">
+        <TracePlot />
+      </Part>
+      <Part>
+        <Reason />
+      </Part>
+    </main>
+  );
+}
+
+const Part = ({ height = "", children }: { height?: string; children: ReactNode }) => <div className={`min-w-0 border-b border-line px-2 py-1 ${height}`}>{children}</div>;
+
+function Controls() {
+  const station = useBench((s) => s.station);
+  return (
+    <section aria-label="Controls" className="h-full min-h-0 min-w-0 overflow-y-auto bg-raised px-3 py-2">
+      {station === "hand" ? <Hand /> : station === "touch" ? <Touch /> : <Panel key={station} station={station} />}
+    </section>
   );
 }

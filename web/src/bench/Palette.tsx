@@ -56,7 +56,7 @@ export function Palette({ tools }: { tools: Tool[] }) {
       label="Find or do"
       filter={(value, typed, others) => found(value, typed, others)}
       overlayClassName="fixed inset-0 z-40 bg-black/40"
-      contentClassName="fixed left-1/2 top-24 z-50 w-[32rem] -translate-x-1/2 rounded border border-line bg-pane p-2 shadow-xl"
+      contentClassName="fixed left-1/2 top-4 z-50 w-[min(32rem,calc(100vw-1rem))] wide:top-24 -translate-x-1/2 rounded border border-line bg-pane p-2 shadow-xl"
     >
       <Command.Input placeholder="Find or do" aria-label="Find or do" className="w-full rounded border border-line bg-raised px-2 py-1.5" />
       <Command.List className="mt-2 max-h-80 overflow-y-auto" aria-label="What can be done">

@@ -32,7 +32,7 @@ export function Ribbon() {
     [keptTrace, draftTrace, paper, draft],
   );
   return (
-    <nav aria-label="Stations" className="grid h-full grid-cols-7 overflow-hidden rounded-t border border-line">
+    <nav aria-label="Stations" className="grid h-full grid-cols-[repeat(7,minmax(132px,1fr))] overflow-x-auto overflow-y-hidden rounded-t border border-line">
       {STATIONS.map(({ id, label }, i) => {
         const view = views[i];
         if (!view) return null;

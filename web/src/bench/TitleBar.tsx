@@ -27,7 +27,7 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
   const { count } = changes(kept, draft, medium.parameters);
   const refresh = () => queries.invalidateQueries({ queryKey: ["tools"] });
   return (
-    <header className="flex h-full items-center gap-2">
+    <header className="flex min-h-[42px] flex-wrap items-center gap-2">
       <h1 className="contents">
         <Choice
           label="Tool"
@@ -51,7 +51,7 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
       <span className="truncate text-muted" data-testid="draft-status">
         {count === 0 ? `as kept in v${tool.kept.number}` : `draft of v${tool.kept.number}, ${count} change${count === 1 ? "" : "s"}`}
       </span>
-      <span className="ml-auto flex items-center gap-2">
+      <span className="ml-auto flex flex-wrap items-center gap-2">
         <AdviceList />
         <SavingLine />
         <Button onClick={undo} disabled={!canUndo} title={keys[0]}>

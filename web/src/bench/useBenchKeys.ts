@@ -3,6 +3,7 @@
 import { useKeys } from "../keys/useKeys";
 import { STATIONS } from "../model/tool";
 import { keep } from "../session/saving";
+import { nextLoupe } from "../session/looking";
 import { redo, undo, useBench, wipePad } from "../session/store";
 
 const goTo = (index: number) => () => {
@@ -19,6 +20,7 @@ export function useBenchKeys() {
     keep,
     row: openRow,
     wipe: wipePad,
+    loupe: nextLoupe,
     "let-go": () => useBench.setState({ cursorHeld: false }),
     "station-1": goTo(0),
     "station-2": goTo(1),

@@ -1,6 +1,6 @@
 /** A drawn stroke becomes a gesture: it moves to where strips begin, and begins when the hand landed. */
 
-import { STRIP_MM } from "../session/columns";
+import { STRIP_MM } from "../session/sheetSize";
 import { PACKED } from "../engine/types";
 
 /** Moves a stroke into a strip: centred up and down, and within it from left to right where it fits. How long the hand had rested before is no part of it. */

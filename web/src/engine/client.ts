@@ -9,7 +9,7 @@ import moduleUrl from "./wasm/saltmarsh_browser_bg.wasm?url";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import type { Recipe, Section, Signals, TipShape, View } from "../generated/core";
-import type { Advice, Column, EngineApi, Explained, ProofJob, SheetJob, Strip } from "./types";
+import type { Advice, Column, EngineApi, Explained, Part, ProofJob, SheetJob, Strip } from "./types";
 
 /** More would stand idle: one gesture is worked on by one worker. */
 const MOST_WORKERS = 4;
@@ -136,6 +136,12 @@ export async function explain(column: Column, id: string, atMm: number): Promise
 export async function sectionOf(column: Column, id: string, atMm: number, lengthMm: number): Promise<Section | null> {
   await quiet();
   return workerOf(id).section(column, id, atMm, lengthMm);
+}
+
+/** A part of a strip in pixels of its own; null where a newer part took its place, or the strip is being laid anew. */
+export async function stripPart(column: Column, id: string, part: Part): Promise<Uint8Array<ArrayBuffer> | null> {
+  await quiet();
+  return workerOf(id).part(column, id, part);
 }
 
 export async function nearest(column: Column, id: string, xMm: number, yMm: number): Promise<number | null> {

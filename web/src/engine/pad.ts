@@ -5,10 +5,11 @@ import type { ToolDocument } from "../model/tool";
 import { imagesFor } from "./images";
 import type { Papers } from "./papers";
 import { Shown } from "./shown";
-import { PIECE_PIXELS, Slices, turn, workOff } from "./turns";
+import { beginWith, did, layRow, waited } from "./row";
+import { PIECE_PIXELS, turn } from "./turns";
 import type { Held, View } from "../generated/core";
-import type { Between, PadSize, PadStroke, Wait } from "./types";
-import type { Studio, Surface } from "./wasm/saltmarsh_browser";
+import type { Between, PadSize, PadStroke, Part } from "./types";
+import { standsAlone, type Studio, type Surface } from "./wasm/saltmarsh_browser";
 
 /** How long the engine may work for one frame, ms: the rest of a large dab is laid in the next. */
 const FRAME_WORK_MS = 9;
@@ -19,26 +20,11 @@ const MOST_MEASURES = 4000;
 /** Mark of all the paper under the sheet being made: strokes wait for none of it any more. */
 const PAPER_MADE = "paper made";
 
+/** Most pixels of a sheet that a part is cut out of. */
+const MOST_PART = 16_000_000;
+
 /** A sheet at rest is kept so far behind the clock, ms: reports come later than they were made. */
 const REST_BEHIND_MS = 120;
-
-/** Steps of time that a stroke waited for: its first report says how long. */
-const waited = (surface: Surface, stroke: Float64Array) => Math.floor((stroke[0] ?? 0) / surface.stepS);
-
-const WAIT = "wait ";
-const isWait = (what: Between): what is Wait => what.startsWith(WAIT);
-
-function did(surface: Surface, tool: string, what: Between) {
-  if (what === "dry" || what === "wet") surface.turn(what === "dry");
-  else if (isWait(what)) surface.wait(Number(what.slice(WAIT.length)));
-  else surface.care(tool, what);
-}
-
-/** Begins a stroke of the sheet's tool, or of another. */
-function beginWith(surface: Surface, [tool, hand]: [string, string], by: ToolDocument | null) {
-  if (by) surface.beginAside(JSON.stringify(by), hand);
-  else surface.begin(tool, hand, false);
-}
 
 const groundOf = (tool: ToolDocument) => JSON.stringify(tool.ground);
 const keyOf = (tool: ToolDocument, size: PadSize) => [groundOf(tool), size.width, size.height, size.pixelMm, size.originY].join();
@@ -53,6 +39,7 @@ export class Pad {
   private frameAsked = false;
   private onceDrawn: (() => void)[] = [];
   private newest = 0;
+  private parts = 0;
   private tool: ToolDocument | null = null;
   /** How it is looked at, JSON. */
   private view = "";
@@ -92,7 +79,7 @@ export class Pad {
     await turn();
     if (run !== this.newest) return false;
     const surface = this.sheet(tool, size);
-    if (!(await this.lay(surface, [JSON.stringify(tool), JSON.stringify(hand)], strokes, between, () => run === this.newest))) {
+    if (!(await layRow(surface, [JSON.stringify(tool), JSON.stringify(hand)], strokes, between, () => run === this.newest))) {
       surface.free();
       return false;
     }
@@ -100,23 +87,6 @@ export class Pad {
     this.whole();
     await new Promise<void>((drawn) => this.onceDrawn.push(drawn));
     void this.prepareGround(tool);
-    return true;
-  }
-
-  /** Lays strokes in turns while they are `current`. `between`: what was done before each, and after the last. */
-  private async lay(surface: Surface, [tool, hand]: [string, string], strokes: PadStroke[], between: Between[][], current: () => boolean): Promise<boolean> {
-    surface.makeReady(tool, undefined);
-    const slices = new Slices();
-    for (const [i, stroke] of strokes.entries()) {
-      between[i]?.forEach((what) => did(surface, tool, what));
-      surface.advance(waited(surface, stroke.samples));
-      beginWith(surface, [tool, hand], stroke.by);
-      surface.hear(stroke.samples);
-      surface.hearLift();
-      if (!(await workOff(surface, slices, current))) return false;
-      surface.end();
-    }
-    between[strokes.length]?.forEach((what) => did(surface, tool, what));
     return true;
   }
 
@@ -261,6 +231,42 @@ export class Pad {
     if (!this.surface) throw new Error("the free row is not laid");
     this.finish();
     return this.surface.capture(left, top, right, bottom);
+  }
+
+  /** The sheet, telling of the stroke of this number; null where its trace is gone. */
+  tellOf(stroke: number): Surface | null {
+    this.finish();
+    return this.surface?.tellOf(stroke) ? this.surface : null;
+  }
+
+  /** Number of the stroke nearest to a place, and how far along it; null where none lies there. */
+  nearest(xMm: number, yMm: number): [number, number] | null {
+    if (!this.surface || this.surface.waits || this.begun) return null;
+    const [stroke, travel] = this.surface.nearestStroke(xMm, yMm + (this.size?.originY ?? 0));
+    return stroke === undefined || travel === undefined ? null : [stroke, travel];
+  }
+
+  /** RGBA of a part of the row, its strokes laid anew in pixels of another size; null where a newer part took its place, or a stroke. */
+  async part(tool: ToolDocument, hand: Hand, strokes: PadStroke[], between: Between[][], part: Part): Promise<Uint8Array | null> {
+    await this.idle();
+    const { size } = this;
+    if (!size) return null;
+    const asked = ++this.parts;
+    const current = () => asked === this.parts && !this.begun;
+    const document = JSON.stringify(tool);
+    const alone = standsAlone(document, undefined) && strokes.every((s) => !s.by) && between.flat().every((what) => what === "clean");
+    const whole: Part = { pixelMm: part.pixelMm, leftMm: 0, topMm: 0, width: Math.round((size.width * size.pixelMm) / part.pixelMm), height: Math.round((size.height * size.pixelMm) / part.pixelMm) };
+    const made = alone ? part : whole;
+    if (made.width * made.height > MOST_PART) throw new Error("so large a picture of the free row is beyond this program: choose coarser pixels");
+    const surface = this.studio.surface(groundOf(tool), made.width, made.height, part.pixelMm, made.leftMm, size.originY + made.topMm);
+    if (this.view) surface.lookAt(this.view);
+    try {
+      if (!(await layRow(surface, [document, JSON.stringify(hand)], strokes, between, current))) return null;
+      const [left, top] = [Math.round((part.leftMm - made.leftMm) / part.pixelMm), Math.round((part.topMm - made.topMm) / part.pixelMm)];
+      return surface.pixels(left, top, left + part.width, top + part.height);
+    } finally {
+      surface.free();
+    }
   }
 
   /** From now on the hand rests. */

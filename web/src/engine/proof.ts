@@ -2,15 +2,11 @@
 
 import { imagesFor } from "./images";
 import type { Papers } from "./papers";
-import { Slices, turn, workOff } from "./turns";
-import type { DeviceProfile as Profile, Section, View } from "../generated/core";
-import { PACKED, type Column, type Exercised, type Explained, type ProofJob, type Strip } from "./types";
-import { Recording, type Studio, type Surface } from "./wasm/saltmarsh_browser";
-
-/** Dabs of a trace that go to the page at most. */
-const TRACE_DABS = 320;
-/** Places of a section. */
-const SECTION_PLACES = 240;
+import { layStrip, way, type StripWork } from "./strip";
+import { Slices, turn } from "./turns";
+import type { View } from "../generated/core";
+import type { Column, Part, ProofJob, ProofRow, Strip } from "./types";
+import { Recording, standsAlone, type Studio, type Surface } from "./wasm/saltmarsh_browser";
 
 interface Kept {
   surface: Surface;
@@ -23,7 +19,12 @@ interface Kept {
 export class Proof {
   private gestures = new Map<string, { inkml: string; passes: Float64Array[] }>();
   private surfaces = new Map<string, Kept>();
-  private newest: Record<Column, number> = { kept: 0, draft: 0, before: 0, after: 0 };
+  private newest: Record<Column, number> = { kept: 0, draft: 0, third: 0, before: 0, after: 0 };
+  /** What each column was laid for last, and in which of its runs. */
+  private jobs: Partial<Record<Column, { job: ProofJob; run: number }>> = {};
+  /** How many parts were asked for; and the strip that the last was cut out of. */
+  private parts = 0;
+  private large: { surface: Surface; key: string } | null = null;
   private underWay = 0;
   private waiting: (() => void)[] = [];
 
@@ -59,48 +60,77 @@ export class Proof {
   private async lay(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean> {
     const run = ++this.newest[job.column];
     const current = () => run === this.newest[job.column];
-    const tool = JSON.stringify(job.tool);
     const before = typeof job.under === "object" ? job.under : null;
-    await imagesFor(this.studio, tool, ...(before ? [JSON.stringify(before.tool)] : []));
+    await imagesFor(this.studio, JSON.stringify(job.tool), ...(before ? [JSON.stringify(before.tool)] : []));
     if (before?.gesture && this.gestures.get(before.gesture.id)?.inkml !== before.gesture.inkml) this.readGesture(before.gesture.id, before.gesture.inkml);
     const ground = JSON.stringify(job.tool.ground);
     await this.papers.bring(ground);
     // Whatever is already waiting may be a newer change.
     await turn();
     const slices = new Slices();
+    this.jobs[job.column] = { job, run };
     for (const row of job.rows) {
       if (!current()) return false;
       const surface = this.surface(job, row.id, row.originY);
       surface.lookAt(JSON.stringify(job.view));
-      const stroke = async (of: string, along: string, recorder: Profile | null) => {
-        surface.begin(of, JSON.stringify({ ...job.hand, profile: recorder ?? job.hand.profile }), true);
-        for (const pass of this.gestures.get(along)?.passes ?? []) {
-          surface.hear(shifted(pass, row.originY));
-          surface.hearLift();
-          if (!(await workOff(surface, slices, current))) {
-            surface.wipe();
-            return false;
-          }
-        }
-        surface.end();
-        return true;
-      };
-      if (before) {
-        const along = before.gesture ?? row;
-        // By what a gesture holds: it may be changed and keep its id.
-        const name = JSON.stringify([before.tool, this.gestures.get(along.id)?.inkml, job.hand, along.recorder]);
-        if (!surface.lieOn(name)) {
-          if (!(await stroke(JSON.stringify(before.tool), along.id, along.recorder))) return false;
-          surface.keepUnder(name);
-        }
-      } else surface.makeReady(tool, typeof job.under === "string" ? job.under : undefined);
-      if (!(await stroke(tool, row.id, row.recorder))) return false;
+      if (!(await layStrip(surface, this.work(job, row), slices, current))) return false;
       const pixels = new Uint8ClampedArray(surface.pixels(0, 0, job.width, job.height));
       onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels });
       await slices.pause();
     }
     this.papers.keep(ground);
     return current();
+  }
+
+  /** What a row of a job asks for. */
+  private work({ tool, hand, under }: ProofJob, row: ProofRow): StripWork {
+    const passesOf = (id: string) => this.gestures.get(id)?.passes ?? [];
+    const strip = { tool: JSON.stringify(tool), passes: passesOf(row.id), recorder: row.recorder, hand, originY: row.originY };
+    if (typeof under !== "object" || !under) return { ...strip, under };
+    const along = under.gesture ?? row;
+    // By what a gesture holds: it may be changed and keep its id.
+    const name = JSON.stringify([under.tool, this.gestures.get(along.id)?.inkml, hand, along.recorder]);
+    return { ...strip, under: { tool: JSON.stringify(under.tool), passes: passesOf(along.id), recorder: along.recorder, name } };
+  }
+
+  /**
+   * RGBA of a part of a strip as it was laid last, laid anew in finer or coarser pixels; null where there is none, or a newer part
+   * took its place. A part that does not stand alone is cut out of the whole strip, which is kept for the next.
+   */
+  async part(column: Column, id: string, part: Part): Promise<Uint8Array | null> {
+    await this.idle();
+    const laid = this.jobs[column];
+    const row = laid?.job.rows.find((r) => r.id === id);
+    if (!laid || !row) return null;
+    const asked = ++this.parts;
+    const current = () => asked === this.parts && this.underWay === 0;
+    const { job } = laid;
+    const work = this.work(job, row);
+    const alone = typeof work.under !== "object" || !work.under ? standsAlone(work.tool, work.under ?? undefined) : false;
+    const ground = JSON.stringify(job.tool.ground);
+    const make = async (width: number, height: number, leftMm: number, topMm: number) => {
+      const surface = this.studio.surface(ground, width, height, part.pixelMm, leftMm, row.originY + topMm);
+      surface.lookAt(JSON.stringify(job.view));
+      if (await layStrip(surface, work, new Slices(), current)) return surface;
+      surface.free();
+      return null;
+    };
+    await turn();
+    if (alone) {
+      const surface = await make(part.width, part.height, part.leftMm, part.topMm);
+      const rgba = surface?.pixels(0, 0, part.width, part.height) ?? null;
+      surface?.free();
+      return rgba;
+    }
+    const key = [column, id, part.pixelMm, laid.run, JSON.stringify(job.view)].join();
+    if (this.large?.key !== key) {
+      const whole = await make(Math.round((job.width * job.pixelMm) / part.pixelMm), Math.round((job.height * job.pixelMm) / part.pixelMm), 0, 0);
+      if (!whole) return null;
+      this.large?.surface.free();
+      this.large = { surface: whole, key };
+    }
+    const [left, top] = [Math.round(part.leftMm / part.pixelMm), Math.round(part.topMm / part.pixelMm)];
+    return this.large.surface.pixels(left, top, left + part.width, top + part.height);
   }
 
   /** Shows what a column's strips hold as it is looked at from now on. */
@@ -125,54 +155,8 @@ export class Proof {
     return surface;
   }
 
-  private async get(column: Column, id: string): Promise<Surface | undefined> {
+  async get(column: Column, id: string): Promise<Surface | undefined> {
     await this.idle();
     return this.surfaces.get(`${column}:${id}`)?.surface;
   }
-
-  async trace(column: Column, id: string): Promise<string | null> {
-    return (await this.get(column, id))?.trace(TRACE_DABS) ?? null;
-  }
-
-  async explain(column: Column, id: string, atMm: number): Promise<Explained | null> {
-    const surface = await this.get(column, id);
-    return surface ? JSON.parse(surface.explain(atMm)) : null;
-  }
-
-  async traceCsv(column: Column, id: string): Promise<string | null> {
-    return (await this.get(column, id))?.traceCsv() ?? null;
-  }
-
-  async section(column: Column, id: string, atMm: number, lengthMm: number): Promise<Section | null> {
-    const surface = await this.get(column, id);
-    return surface ? JSON.parse(surface.section(atMm, lengthMm, SECTION_PLACES)) : null;
-  }
-
-  async exercised(column: Column, id: string): Promise<Exercised[] | null> {
-    const surface = await this.get(column, id);
-    return surface ? JSON.parse(surface.exercised()) : null;
-  }
-
-  async nearest(column: Column, id: string, xMm: number, yMm: number): Promise<number | null> {
-    return (await this.get(column, id))?.nearestTravel(xMm, yMm) ?? null;
-  }
-}
-
-/** Length of a pass, mm. */
-function way(pass: Float64Array): number {
-  const at = (i: number) => [pass[i + 1] ?? 0, pass[i + 2] ?? 0] as const;
-  let length = 0;
-  for (let i = PACKED; i < pass.length; i += PACKED) {
-    const [[x0, y0], [x1, y1]] = [at(i - PACKED), at(i)];
-    length += Math.hypot(x1 - x0, y1 - y0);
-  }
-  return length;
-}
-
-/** Gestures start at the top of the sheet; each row lies lower on the paper, so that no two show the same tooth. */
-function shifted(samples: Float64Array, originY: number): Float64Array {
-  if (originY === 0) return samples;
-  const out = samples.slice();
-  for (let i = 2; i < out.length; i += PACKED) out[i] = (out[i] ?? 0) + originY;
-  return out;
 }

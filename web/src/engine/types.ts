@@ -17,8 +17,8 @@ export type Wait = `wait ${number}`;
 /** Something a painter may want to change in a tool, and the tool it was seen in. */
 export type Advice = Core.Advice & { of: ToolDocument };
 
-/** Kept and draft of the Bench; before and after calibration at the Hand screen. */
-export type Column = "kept" | "draft" | "before" | "after";
+/** Kept and draft of the Bench, and a tool that is pinned beside them; before and after calibration at the Hand screen. */
+export type Column = "kept" | "draft" | "third" | "before" | "after";
 
 /** Strokes as polylines, mm. */
 export type Outline = [number, number][][];
@@ -32,6 +32,11 @@ export interface Marks {
   normal: number[][];
   firm: number[][];
 }
+
+/** Names a stroke of the free row where a gesture of the proof sheet is named. */
+export const rowId = (stroke: number) => `row:${stroke}`;
+/** Number of the stroke of the free row; null for a gesture. */
+export const strokeOfRow = (id: string): number | null => (id.startsWith("row:") ? Number(id.slice(4)) : null);
 
 /** Packed samples: t s, x mm, y mm, pressure, tilt x °, tilt y °, twist °. */
 export const PACKED = 7;
@@ -62,6 +67,29 @@ export interface ProofJob {
   /** What the strips lie on, of what the medium declares; null for what its tools are shown on first. */
   under: string | Before | null;
   view: Core.View;
+}
+
+/** A part of a strip or of the free row, in pixels of its own. */
+export interface Part {
+  pixelMm: number;
+  /** Its corner from that of the whole, mm. */
+  leftMm: number;
+  topMm: number;
+  /** Pixels. */
+  width: number;
+  height: number;
+}
+
+/** A page of pictures at true size with captions; lengths from its upper left. */
+export interface PicturePage {
+  title: string;
+  widthMm: number;
+  heightMm: number;
+  /** Of every picture. */
+  pixelMm: number;
+  pictures: { rgba: Uint8Array<ArrayBuffer>; width: number; height: number; leftMm: number; topMm: number }[];
+  /** Baselines; points; from black (0) to white (1). */
+  captions: { text: string; leftMm: number; baseMm: number; sizePt: number; grey: number }[];
 }
 
 export interface Strip {
@@ -168,6 +196,15 @@ export interface EngineApi {
   traceCsv(column: Column, id: string): Promise<string | null>;
   /** A section across the stroke, so long, at the dab nearest to `atMm`. */
   section(column: Column, id: string, atMm: number, lengthMm: number): Promise<Core.Section | null>;
+  /** RGBA of a part of a strip as it was laid last, in pixels of its own; null where a newer part was asked for meanwhile. */
+  part(column: Column, id: string, part: Part): Promise<Uint8Array<ArrayBuffer> | null>;
+  /** The same of the free row, with these strokes on it. */
+  padPart(tool: ToolDocument, hand: Hand, strokes: PadStroke[], between: Between[][], part: Part): Promise<Uint8Array<ArrayBuffer> | null>;
+  /** Number of the stroke of the free row nearest to a place of it, and mm along it; null where none lies there, or one is drawn. */
+  padNearest(xMm: number, yMm: number): [number, number] | null;
+  /** A PNG that says how large its pixels are. */
+  pngOf(rgba: Uint8Array, width: number, height: number, pixelMm: number): Uint8Array<ArrayBuffer>;
+  pdfOf(page: PicturePage): Uint8Array<ArrayBuffer>;
   exercised(column: Column, id: string): Promise<Exercised[] | null>;
   /** `asked`: what each gesture asked of the responses. */
   advise(tool: ToolDocument, hand: Hand, asked: Exercised[][]): Core.Advice[];

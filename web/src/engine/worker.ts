@@ -6,8 +6,11 @@ import { Papers } from "./papers";
 import { imagesFor } from "./images";
 import { Proof } from "./proof";
 import { Sheets } from "./sheets";
-import type { EngineApi, Strip } from "./types";
+import { told } from "./told";
+import { strokeOfRow, type Column, type EngineApi, type Strip } from "./types";
 import init, {
+  type Surface,
+  Page,
   Recording,
   Studio,
   advise,
@@ -17,6 +20,7 @@ import init, {
   declarations,
   forcesFor,
   observe,
+  pngOf,
   proposeCalibration,
   readDrawing,
   readGestures,
@@ -37,6 +41,20 @@ let pad: Pad;
 let sheets: Sheets;
 
 const flat = (points: [number, number][]) => Float64Array.from(points.flat());
+
+/** The surface that a stroke lies on: of a column's strip, or of the free row, which is the draft's. */
+const laidFor = async (column: Column, id: string): Promise<Surface | null> => {
+  const stroke = strokeOfRow(id);
+  if (stroke === null) return (await proof.get(column, id)) ?? null;
+  return column === "draft" ? pad.tellOf(stroke) : null;
+};
+const tell = <T>(surface: Surface | null, what: (surface: Surface) => T): T | null => surface && what(surface);
+
+/** Bytes that go to the page without a copy. */
+function moved(bytes: Uint8Array | null): Uint8Array<ArrayBuffer> | null {
+  const own = bytes as Uint8Array<ArrayBuffer> | null;
+  return own && transfer(own, [own.buffer]);
+}
 
 const api: EngineApi = {
   async start(module, index, program) {
@@ -74,23 +92,31 @@ const api: EngineApi = {
     return JSON.parse(studio.groundFigures(document));
   },
   async rakingLight(picture) {
-    const rgba = (await sheets.rakingLight(picture)) as Uint8Array<ArrayBuffer>;
-    return transfer(rgba, [rgba.buffer]);
+    return moved(await sheets.rakingLight(picture)) as Uint8Array<ArrayBuffer>;
   },
   async sheet(job) {
-    const rgba = (await sheets.sheet(job)) as Uint8Array<ArrayBuffer> | null;
-    return rgba && transfer(rgba, [rgba.buffer]);
+    return moved(await sheets.sheet(job));
   },
   dropSheets: (prefix) => sheets.drop(prefix),
   readGesture: (id, inkml) => proof.readGesture(id, inkml),
   runProof: (job, onStrip) => proof.run(job, (strip: Strip) => onStrip(transfer(strip, [strip.pixels.buffer]))),
   lookProof: (column, view, onStrip) => proof.look(column, view, (strip: Strip) => onStrip(transfer(strip, [strip.pixels.buffer]))),
-  trace: (column, id) => proof.trace(column, id),
-  explain: (column, id, atMm) => proof.explain(column, id, atMm),
-  nearest: (column, id, xMm, yMm) => proof.nearest(column, id, xMm, yMm),
-  traceCsv: (column, id) => proof.traceCsv(column, id),
-  section: (column, id, atMm, lengthMm) => proof.section(column, id, atMm, lengthMm),
-  exercised: (column, id) => proof.exercised(column, id),
+  trace: async (column, id) => tell(await laidFor(column, id), told.trace),
+  explain: async (column, id, atMm) => tell(await laidFor(column, id), (surface) => told.explain(surface, atMm)),
+  nearest: async (column, id, xMm, yMm) => tell(await laidFor(column, id), (surface) => told.nearest(surface, xMm, yMm)),
+  traceCsv: async (column, id) => tell(await laidFor(column, id), told.traceCsv),
+  section: async (column, id, atMm, lengthMm) => tell(await laidFor(column, id), (surface) => told.section(surface, atMm, lengthMm)),
+  exercised: async (column, id) => tell(await laidFor(column, id), told.exercised),
+  part: async (column, id, part) => moved(await proof.part(column, id, part)),
+  padPart: async (tool, hand, strokes, between, part) => moved(await pad.part(tool, hand, strokes, between, part)),
+  padNearest: (xMm, yMm) => pad.nearest(xMm, yMm),
+  pdfOf({ title, widthMm, heightMm, pixelMm, pictures, captions }) {
+    const page = new Page(widthMm, heightMm);
+    for (const p of pictures) page.picture(p.rgba, p.width, p.height, p.leftMm, p.topMm, pixelMm);
+    for (const c of captions) page.text(c.text, c.leftMm, c.baseMm, c.sizePt, c.grey);
+    return moved(page.finish(title)) as Uint8Array<ArrayBuffer>;
+  },
+  pngOf: (rgba, width, height, pixelMm) => moved(pngOf(rgba, width, height, pixelMm)) as Uint8Array<ArrayBuffer>,
   advise: (tool, hand, asked) => JSON.parse(advise(JSON.stringify(tool), JSON.stringify(hand), JSON.stringify(asked))),
   compare: (medium, a, b) => JSON.parse(compareDabs(medium, JSON.stringify(a), JSON.stringify(b))),
   padCanvas: (canvas) => pad.attach(canvas),

@@ -86,8 +86,8 @@ export function GesturesScreen() {
     });
   };
   return (
-    <div className="grid h-full min-h-0 grid-rows-[42px_minmax(0,1fr)]">
-      <header className="flex items-center gap-2">
+    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] wide:h-full">
+      <header className="flex min-h-[42px] flex-wrap items-center gap-2">
         <h1 className="text-[17px] font-semibold">Gestures</h1>
         <span className="text-muted">
           <span className="num">{gestures.filter((g) => g.on_proof).length}</span> of <span className="num">{gestures.length}</span> on the proof sheet
@@ -108,8 +108,8 @@ export function GesturesScreen() {
         </Button>
         {generating && <Generate change={change} onClose={() => setGenerating(false)} />}
       </header>
-      <main className="relative grid min-h-0 grid-cols-[420px_minmax(0,1fr)] rounded border border-line bg-pane">
-        <ul aria-label="Gestures" className="min-h-0 overflow-y-auto border-r border-line bg-raised">
+      <main className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] rounded wide:grid-cols-[420px_minmax(0,1fr)] border border-line bg-pane">
+        <ul aria-label="Gestures" className="max-h-80 min-h-0 overflow-y-auto border-line bg-raised wide:max-h-none wide:border-r">
           {found.map((g) => (
             <li key={g.id} className={`flex items-center gap-2 border-b border-hair px-3 py-1.5 ${g.id === one?.id ? "bg-pane" : ""}`}>
               <button type="button" aria-pressed={g.id === one?.id} className="flex min-w-0 flex-1 items-center gap-2 text-left" onClick={() => setChosen(g.id)}>
@@ -132,7 +132,7 @@ export function GesturesScreen() {
           ))}
           {found.length === 0 && <li className="p-3 text-muted">No gesture of that name.</li>}
         </ul>
-        <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_190px]">
+        <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)] grid-rows-[520px_240px] wide:grid-rows-[minmax(0,1fr)_190px]">
           {one ? <One key={one.id + one.content_hash} gesture={one} file={gestureFile(one.id)} change={change} onRemove={() => remove(one)} /> : <span />}
           <Record change={change} />
         </div>

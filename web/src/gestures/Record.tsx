@@ -39,8 +39,8 @@ export function Record({ change }: { change: (work: () => Promise<unknown>, done
     setName("");
   };
   return (
-    <section aria-label="Record" className="grid min-h-0 grid-rows-[34px_minmax(0,1fr)] border-t border-line px-3 pb-2">
-      <div className="flex items-center gap-1.5">
+    <section aria-label="Record" className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] border-t border-line px-3 pb-2">
+      <div className="flex min-h-[34px] flex-wrap items-center gap-1.5">
         <h2 className="font-semibold">Record</h2>
         <StandIns />
         <span className="truncate text-muted">{strokes.length === 0 ? "Draw a stroke; the last one is kept." : `${strokes.length} drawn; the last is kept.`}</span>

@@ -35,7 +35,7 @@ export function Figures({ figures, measuring }: { figures: GroundFigures | null;
       ]
     : [];
   return (
-    <section aria-label="Measured" aria-busy={measuring} className="relative grid min-h-0 grid-cols-[minmax(0,1fr)_210px] gap-3 border-t border-line px-3 py-1">
+    <section aria-label="Measured" aria-busy={measuring} className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] wide:grid-cols-[minmax(0,1fr)_210px] gap-3 border-t border-line px-3 py-1">
       {measuring && (
         <span role="status" className="absolute top-1 right-2 z-10 rounded border border-line bg-raised px-2">
           measuring…

@@ -99,8 +99,8 @@ export function GroundsScreen() {
     );
   const used = document && recipe && sameGround(document.ground, recipe);
   return (
-    <div className="grid h-full min-h-0 grid-rows-[42px_minmax(0,1fr)]">
-      <header className="flex items-center gap-2">
+    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] wide:h-full">
+      <header className="flex min-h-[42px] flex-wrap items-center gap-2">
         <h1 className="text-[17px] font-semibold">Grounds</h1>
         <Choice label="Make a new ground" value={NEW} options={[[NEW, "Make a new one…"], ...declarations.surfaces.filter((s) => s.surface !== "image").map((s): [Surface | typeof NEW, string] => [s.surface, s.label])]} onChange={(surface) => surface !== NEW && addSurface(surface)} />
         <FileButton text="Bring in a height map…" label="Height map (PNG, JPEG, WebP)" accept="image/png,image/jpeg,image/webp" onFiles={(files) => void bringIn(files)} />
@@ -121,8 +121,8 @@ export function GroundsScreen() {
           Keep
         </Button>
       </header>
-      <main className="relative grid min-h-0 grid-cols-[232px_minmax(0,1fr)_330px] rounded border border-line bg-pane">
-        <ul aria-label="Grounds" className="min-h-0 overflow-y-auto border-r border-line bg-raised">
+      <main className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] rounded wide:grid-cols-[232px_minmax(0,1fr)_330px] border border-line bg-pane">
+        <ul aria-label="Grounds" className="max-h-60 min-h-0 overflow-y-auto border-line bg-raised wide:max-h-none wide:border-r">
           {grounds.map((g) => (
             <li key={g.id} className={`border-b border-hair ${g.id === kept?.id ? "bg-pane" : ""}`}>
               <button type="button" aria-pressed={g.id === kept?.id} className="flex w-full items-center gap-2 px-2 py-1.5 text-left" onClick={() => choose(g)}>
@@ -135,11 +135,11 @@ export function GroundsScreen() {
             </li>
           ))}
         </ul>
-        <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto]">
+        <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)] grid-rows-[420px_auto] wide:grid-rows-[minmax(0,1fr)_auto]">
           {recipe ? <Look recipe={recipe} figures={figures} /> : <p className="p-3 text-muted">No ground yet: make one.</p>}
           <Figures figures={figures} measuring={measuring} />
         </div>
-        <section aria-label="Controls" className="min-h-0 overflow-y-auto border-l border-line bg-raised px-3 py-2">
+        <section aria-label="Controls" className="min-h-0 border-line bg-raised wide:overflow-y-auto wide:border-l px-3 py-2">
           {kept && now && (
             <>
               <Text label="Name" needed value={now.name} onCommit={(name) => commit({ name })} />

@@ -53,7 +53,7 @@ export function Look({ recipe, figures }: LookProps) {
   const shown = { recipe, figures, width: room.width, height: room.height, pixelMm, afarMm: size === "afar" ? AFAR_MM : 0 };
   return (
     <section aria-label="The ground" className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
-      <div className="flex items-center gap-1.5 px-3 py-1.5">
+      <div className="flex flex-wrap items-center gap-1.5 px-3 py-1.5">
         {VIEWS.map(([v, text]) => (
           <Button key={v} aria-pressed={view === v} className="!px-2" onClick={() => {
               setView(v);
@@ -88,7 +88,7 @@ export function Look({ recipe, figures }: LookProps) {
           </>
         )}
       </div>
-      <div className="flex min-h-9 min-w-0 items-center gap-2 px-3 py-1 text-muted">
+      <div className="flex min-h-9 min-w-0 flex-wrap items-center gap-2 px-3 py-1 text-muted">
         {view === "raking" ? (
           <>
             <span className="whitespace-nowrap">Light from</span>

@@ -1,7 +1,8 @@
 /** The same gesture with the pen as it is, and through the calibration: two copies of one hand. */
 
 import { useEffect, useMemo, useState } from "react";
-import { lay, STRIP_MM } from "../session/columns";
+import { lay } from "../session/columns";
+import { STRIP_MM } from "../session/sheetSize";
 import { useBenchContext } from "../session/context";
 import { mount } from "../session/proofStore";
 import { useBench, useDocument } from "../session/store";
@@ -37,7 +38,7 @@ export function BeforeAfter() {
         {(["before", "after"] as const).map((column) => (
           <canvas
             key={column + id}
-            ref={(canvas) => mount(column, id, canvas)}
+            ref={(canvas) => (canvas ? mount(column, id, canvas) : undefined)}
             role="img"
             aria-label={column === "before" ? "Uncalibrated" : "Calibrated"}
             data-column={column}

@@ -15,16 +15,16 @@ import { TestPad } from "./TestPad";
 export function HandScreen() {
   useKeys({ "hand-undo": undo, "hand-redo": redo });
   return (
-    <div className="grid h-full min-h-0 grid-rows-[42px_minmax(0,1fr)]">
+    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] wide:h-full">
       <Title />
-      <main className="relative grid min-h-0 grid-cols-[300px_minmax(0,1fr)_400px] rounded border border-line bg-pane">
+      <main className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] rounded wide:grid-cols-[300px_minmax(0,1fr)_400px] border border-line bg-pane">
         <Notices />
         <ProfilePanel />
-        <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_minmax(0,0.9fr)] gap-2 px-3 py-2">
+        <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)] grid-rows-[320px_420px] gap-2 wide:grid-rows-[minmax(0,1fr)_minmax(0,0.9fr)] px-3 py-2">
           <StripCharts />
           <TestPad />
         </div>
-        <div className="min-h-0 overflow-y-auto border-l border-line bg-raised px-3 py-2">
+        <div className="min-h-0 border-line bg-raised wide:overflow-y-auto wide:border-l px-3 py-2">
           <Calibration />
           <Propose />
           <BeforeAfter />
@@ -43,7 +43,7 @@ function Title() {
   const keys = [useShownKey("hand-undo"), useShownKey("hand-redo")];
   const safe = saving.state === "saved" || saving.state === "saving";
   return (
-    <header className="flex items-center gap-2">
+    <header className="flex min-h-[42px] flex-wrap items-center gap-2">
       <h1 className="text-[17px] font-semibold">Hand</h1>
       <span className="truncate text-muted">
         {name}; at hand: {device}

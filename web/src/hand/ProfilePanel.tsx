@@ -25,7 +25,7 @@ export function ProfilePanel() {
   const hand = useBench((s) => s.hand);
   const set = (c: Partial<Profile>) => change({ ...hand, profile: { ...hand.profile, ...c } });
   return (
-    <section aria-label="Stylus" className="min-h-0 overflow-y-auto border-r border-line bg-raised px-3 py-2">
+    <section aria-label="Stylus" className="min-h-0 border-line bg-raised px-3 py-2 wide:overflow-y-auto wide:border-r">
       <Kept />
       <label className="flex min-h-7 items-center gap-2 border-t border-hair">
         Name

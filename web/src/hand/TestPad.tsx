@@ -114,8 +114,8 @@ export function TestPad() {
     useHand.setState({ marks: [] });
   };
   return (
-    <section aria-label="Test pad" className="grid min-h-0 grid-rows-[30px_minmax(0,1fr)_34px]">
-      <div className="flex items-center gap-1.5">
+    <section aria-label="Test pad" className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
+      <div className="flex min-h-[30px] flex-wrap items-center gap-1.5">
         <span className="font-semibold">Draw here</span>
         <StandIns />
         {marking && <span className="font-semibold text-draft">{marking} marks</span>}
@@ -136,7 +136,7 @@ export function TestPad() {
       <div ref={ref} className="min-h-0">
         <DrawingSheet drawing={drawing} label="Test pad: draw here" width={size.width} height={size.height} />
       </div>
-      <div className="flex items-center gap-1.5">
+      <div className="flex min-h-[34px] flex-wrap items-center gap-1.5">
         <span className="text-muted">Play</span>
         <Choice label="Gesture to play" value={gesture} options={gestures.map((g) => [g.id, g.name])} onChange={setGesture} />
         <span className="text-muted">through</span>

@@ -124,7 +124,7 @@ export function Shelf({ title, chosen, onChoose, onClose }: ShelfProps) {
           </p>
         )}
         {capturing && <Capture onCapture={(png) => void takeIn(png, "From the sheet").then((done) => done && setCapturing(false))} />}
-        <ul aria-label="Images" className="grid max-h-[46vh] grid-cols-3 gap-2 overflow-y-auto py-1">
+        <ul aria-label="Images" className="grid max-h-[46vh] grid-cols-2 gap-2 overflow-y-auto py-1 wide:grid-cols-3">
           {found.map((image) => (
             <One
               key={image.id}

@@ -59,7 +59,7 @@ function Table() {
           Put all back
         </Button>
       </div>
-      <div className="grid grid-cols-2 gap-x-8 overflow-y-auto">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 wide:grid-cols-2 overflow-y-auto">
         {PLACES.map((place) => (
           <section key={place} aria-label={`Keys: ${place}`} className={place === "Bench" ? "row-span-2" : ""}>
             <h3 className="font-semibold">{place === "everywhere" ? "Everywhere" : `On the ${place}`}</h3>

@@ -20,6 +20,7 @@ export const KEYED = {
   keep: { label: "Keep the draft", where: "Bench", usual: "$mod+Enter" },
   row: { label: "Open or close the free row", where: "Bench", usual: "o" },
   wipe: { label: "Wipe the free row", where: "Bench", usual: "Shift+Delete" },
+  loupe: { label: "Loupe: stronger, then away", where: "Bench", usual: "l" },
   "let-go": { label: "Let go of the place that is held", where: "Bench", usual: "Escape" },
   "station-1": { label: "Station Hand", where: "Bench", usual: "1" },
   "station-2": { label: "Station Touch", where: "Bench", usual: "2" },

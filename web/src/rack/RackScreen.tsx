@@ -31,8 +31,8 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
   const wanted = search.trim().toLowerCase();
   const found = tools.filter(({ kept: { document: d } }) => [d.name, d.intent, d.medium, d.action].some((text) => text.toLowerCase().includes(wanted)));
   return (
-    <div className="grid h-full min-h-0 grid-rows-[42px_minmax(0,1fr)]">
-      <header className="flex items-center gap-2">
+    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] wide:h-full">
+      <header className="flex min-h-[42px] flex-wrap items-center gap-2">
         <h1 className="text-[17px] font-semibold">Rack</h1>
         <span className="mr-3 text-muted">
           <span className="num">{tools.length}</span> tools
@@ -58,11 +58,11 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
           />
         )}
       </header>
-      <main className="min-h-0 overflow-y-auto rounded border border-line bg-pane p-2.5">
+      <main className="min-h-0 rounded border border-line bg-pane p-2.5 wide:overflow-y-auto">
         {view === "techniques" ? (
           <Techniques tools={tools} />
         ) : (
-          <ul aria-label="Tools" className="grid grid-cols-[repeat(auto-fill,minmax(290px,1fr))] gap-2">
+          <ul aria-label="Tools" className="grid grid-cols-[repeat(auto-fill,minmax(min(290px,100%),1fr))] gap-2">
             {found.map((tool) => (
               <ToolCard key={tool.id} tool={tool} doings={doings} />
             ))}

@@ -14,7 +14,7 @@ export function TakenAway({ onBringBack }: { onBringBack: (id: string, name: str
         <Button>Taken away ({away.length})</Button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} collisionPadding={8} aria-label="Tools that were taken away" className="z-50 max-h-96 w-96 overflow-y-auto rounded border border-line bg-pane p-2 shadow-lg">
+        <Popover.Content align="end" sideOffset={4} collisionPadding={8} aria-label="Tools that were taken away" className="z-50 max-h-96 w-96 max-w-[calc(100vw-1rem)] overflow-y-auto rounded border border-line bg-pane p-2 shadow-lg">
           <ul>
             {away.map(({ id, name, taken_away_at }) => (
               <li key={id} className="flex items-center gap-2 border-b border-hair py-1 last:border-0">

@@ -38,7 +38,7 @@ export function Techniques({ tools }: { tools: Tool[] }) {
     setParts(next);
   };
   return (
-    <ul aria-label="Techniques" className="grid grid-cols-3 gap-2">
+    <ul aria-label="Techniques" className="grid grid-cols-1 gap-2 wide:grid-cols-3">
       {declarations.techniques.map((technique) => {
         const players = new Map(
           technique.roles.map((role) => {
@@ -47,7 +47,7 @@ export function Techniques({ tools }: { tools: Tool[] }) {
           }),
         );
         return (
-          <li key={technique.id} className={`overflow-hidden rounded border border-line bg-raised ${technique.size_mm[0] > 100 ? "col-span-3" : ""}`}>
+          <li key={technique.id} className={`overflow-hidden rounded border border-line bg-raised ${technique.size_mm[0] > 100 ? "wide:col-span-3" : ""}`}>
             <TechniqueSheet
               technique={technique}
               player={(role) => {

@@ -10,13 +10,12 @@ import type { Before, Column, ProofJob } from "../engine/types";
 import type { Hand } from "../model/hand";
 import type { View } from "../generated/core";
 import type { ToolDocument } from "../model/tool";
+import { useLooking } from "./looking";
 import { begun, show, whole } from "./proofStore";
+import { STRIP_MM } from "./sheetSize";
 import { besideOf, documentOf, underOf, useBench } from "./store";
 import { say } from "./notices";
 import { refusalOf } from "../model/refused";
-
-/** A strip shows this much of the sheet. */
-export const STRIP_MM = { width: 80, height: 14 };
 
 /** Where the strips are shown. */
 export interface Place {
@@ -37,23 +36,27 @@ interface Asked {
 }
 
 let place: Place | null = null;
-const asked: Partial<Record<Column, Asked>> = {};
+let asked: Partial<Record<Column, Asked>> = {};
 
 /** Tells where the strips are shown from now on; null: nowhere. */
 export function showIn(next: Place | null) {
   place = next;
-  delete asked.kept;
-  delete asked.draft;
+  forget();
   runChanged();
+}
+
+/** All is to be laid anew. */
+function forget() {
+  asked = {};
 }
 
 /** Watches the tool, and lays anew what a lost worker had laid; call once. */
 export function watchColumns() {
   const stops = [
     useBench.subscribe(runChanged),
+    useLooking.subscribe(runChanged),
     onReplaced(() => {
-      delete asked.kept;
-      delete asked.draft;
+      forget();
       runChanged();
     }),
   ];
@@ -65,6 +68,7 @@ function runChanged() {
   // While a control is dragged strokes are laid at half the resolution: they have the same tone, and follow the hand.
   run("draft", documentOf(state), state.hand, state.dragged ? 0.5 : 1);
   run("kept", besideOf(state), state.hand, 1);
+  run("third", useLooking.getState().third?.document ?? null, state.hand, 1);
 }
 
 function run(column: Column, document: ToolDocument | null, hand: Hand, fineness: number) {

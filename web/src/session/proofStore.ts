@@ -1,11 +1,13 @@
 /** Strips as they come from the engine, and which column is being laid. */
 
 import { create } from "zustand";
-import type { Column, Strip } from "../engine/types";
+import { strokeOfRow, type Column, type Strip } from "../engine/types";
 
 interface ProofState {
   /** Counts whole runs of a column: the traces are asked anew when it goes up. */
   runs: Record<Column, number>;
+  /** Counts how often the free row was laid or drawn on. */
+  rowRuns: number;
   /** ms from the last change to the whole draft column, for the status line and the benchmark. */
   lastRunMs: number | null;
   /** Columns that are being laid. */
@@ -14,10 +16,11 @@ interface ProofState {
   making: { made: number; of: number } | null;
 }
 
-export const useProof = create<ProofState>(() => ({ runs: { kept: 0, draft: 0, before: 0, after: 0 }, lastRunMs: null, busy: { kept: true, draft: true, before: false, after: false }, making: null }));
+export const useProof = create<ProofState>(() => ({ runs: { kept: 0, draft: 0, third: 0, before: 0, after: 0 }, rowRuns: 0, lastRunMs: null, busy: { kept: true, draft: true, third: false, before: false, after: false }, making: null }));
 
 const strips = new Map<string, Strip>();
-const canvases = new Map<string, HTMLCanvasElement>();
+/** Where each strip is shown: in its row, and where it is watched while the rows are out of sight. */
+const canvases = new Map<string, Set<HTMLCanvasElement>>();
 
 const paint = (canvas: HTMLCanvasElement, strip: Strip) => {
   if (canvas.width !== strip.width) canvas.width = strip.width;
@@ -44,21 +47,21 @@ function flush() {
   clearTimeout(timer);
   timer = undefined;
   for (const strip of waiting.splice(0)) {
-    const canvas = canvases.get(`${strip.column}:${strip.id}`);
-    if (canvas) paint(canvas, strip);
+    canvases.get(`${strip.column}:${strip.id}`)?.forEach((canvas) => paint(canvas, strip));
   }
 }
 
-/** A canvas that shows a strip from now on. */
-export function mount(column: Column, id: string, canvas: HTMLCanvasElement | null) {
+/** A canvas shows a strip from now on, until what this gives is called. */
+export function mount(column: Column, id: string, canvas: HTMLCanvasElement): () => void {
   const key = `${column}:${id}`;
-  if (!canvas) {
-    canvases.delete(key);
-    return;
-  }
-  canvases.set(key, canvas);
+  const there = canvases.get(key) ?? new Set();
+  canvases.set(key, there.add(canvas));
   const strip = strips.get(key);
   if (strip) paint(canvas, strip);
+  return () => {
+    there.delete(canvas);
+    if (there.size === 0) canvases.delete(key);
+  };
 }
 
 /** Tells that a column is being laid; `onNewPaper`: so many strips of it on paper that was not there yet. */
@@ -76,4 +79,8 @@ export function whole(column: Column, ms: number) {
   }));
 }
 
-export const useRun = (column: Column) => useProof((s) => s.runs[column]);
+/** Goes up when what is told of a strip, or of a stroke of the free row, may be another. */
+export const useRun = (column: Column, id: string | null = null) => useProof((s) => (id !== null && strokeOfRow(id) !== null ? s.rowRuns : s.runs[column]));
+
+/** The free row was laid, or drawn on. */
+export const rowLaid = () => useProof.setState((s) => ({ rowRuns: s.rowRuns + 1 }));

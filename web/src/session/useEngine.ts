@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from "react";
 import { adviseOn, engine, explain, grounds, quiet, traceOf } from "../engine/client";
-import type { Advice, Column, Dab, Difference, Explained, GroundFigures, Levels, Relevance, Trace } from "../engine/types";
+import type { Advice, Column, Dab, Difference, Explained, GroundFigures, Levels, Trace } from "../engine/types";
 import type { ToolDocument } from "../model/tool";
 import { useRun } from "./proofStore";
 import { useBench } from "./store";
@@ -79,7 +79,7 @@ export function useNewest<T>(key: string | null, ask: () => Promise<T>): Newest<
 const parsed = <T>(text: Promise<string | null>): Promise<T | null> => text.then((t) => (t === null ? null : (JSON.parse(t) as T)));
 
 export const useTrace = (column: Column, id: string | null): Trace | null => {
-  const run = useRun(column);
+  const run = useRun(column, id);
   return useAnswer(id ? `trace:${column}:${id}:${run}` : null, () => parsed<Trace>(traceOf(column, id ?? "")));
 };
 
@@ -88,7 +88,7 @@ export const useTraces = (ids: string[], ready: boolean): (Trace | null)[] | nul
   useAnswer(ready ? `traces:${ids.join()}` : null, () => Promise.all(ids.map((id) => parsed<Trace>(traceOf("draft", id)))));
 
 export const useExplained = (column: Column, id: string | null, at: number): Explained | null => {
-  const run = useRun(column);
+  const run = useRun(column, id);
   return useAnswer(id ? `explain:${column}:${id}:${at.toFixed(2)}:${run}` : null, () => explain(column, id ?? "", at));
 };
 
@@ -129,9 +129,6 @@ export const useLevels = (points: [number, number][], input: [number, number]): 
     quiet().then(() => engine.levels(calibration.curve, input, points, profile.levels)),
   );
 };
-
-export const useRelevance = (document: ToolDocument | null): Relevance[] | null =>
-  useAnswer(document ? `relevance:${JSON.stringify(document)}` : null, () => quiet().then(() => engine.relevance(document as ToolDocument)));
 
 export const useGround = (document: ToolDocument | null): GroundFigures | null =>
   useAnswer(document ? `ground:${JSON.stringify([document.ground, document.parameters])}` : null, () => quiet().then(() => grounds.ground(document as ToolDocument)));

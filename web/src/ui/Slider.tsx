@@ -16,21 +16,30 @@ const fromShare = (p: Span, s: number) => {
   return Math.min(p.high, Math.max(p.low, Number((Math.round(v / p.step) * p.step).toFixed(6))));
 };
 
+/** What is usual along a slider: a band from low to high, and a mark at a kind's own. */
+export interface Usual {
+  low: number;
+  high: number;
+  own: number;
+  of: string;
+}
+
 /** With Shift the pen moves the number so much slower than the slider's own length would. */
 const FINE = 0.1;
 
 /** With Shift a drag is ten times finer, and an arrow key moves by the number's own step. */
-export function Slider(props: { label: string; span: Span; value: number; onDrag: (value: number) => void; onLetGo: () => void; tall?: boolean }) {
+export function Slider(props: { label: string; span: Span; value: number; onDrag: (value: number) => void; onLetGo: () => void; tall?: boolean; usual?: Usual | null }) {
   const { span, onLetGo } = props;
   const fine = useRef<{ x: number; share: number } | null>(null);
   const letGo = () => {
     fine.current = null;
     onLetGo();
   };
-  return (
+  const slider = (
     <input
       type="range"
       aria-label={props.label}
+      aria-description={props.usual ? `${props.usual.of}: usually ${props.usual.own}; all kinds from ${props.usual.low} to ${props.usual.high}` : undefined}
       className={`block w-full ${props.tall ? "h-6" : "h-4"}`}
       min={0}
       max={1}
@@ -61,5 +70,29 @@ export function Slider(props: { label: string; span: Span; value: number; onDrag
       onKeyUp={onLetGo}
       onBlur={letGo}
     />
+  );
+  return props.usual ? (
+    <>
+      {slider}
+      <UsualBand span={span} usual={props.usual} />
+    </>
+  ) : (
+    slider
+  );
+}
+
+/** The middle of a slider's thumb is never nearer to its ends, px. */
+const THUMB = 8;
+
+function UsualBand({ span, usual }: { span: Span; usual: Usual }) {
+  const at = (v: number) => `calc(${THUMB}px + ${Math.min(1, Math.max(0, toShare(span, v)))} * (100% - ${2 * THUMB}px))`;
+  return (
+    <span className="relative block h-4 text-[11px] leading-none text-muted" title={`All kinds lie from ${usual.low} to ${usual.high}; ${usual.of} usually has ${usual.own}`}>
+      <span aria-hidden className="absolute top-0 h-0.5 bg-kept" style={{ left: at(usual.low), right: `calc(100% - ${at(usual.high)})` }} />
+      <span aria-hidden className="absolute top-0 h-1.5 w-0.5 -translate-x-1/2 bg-ink" style={{ left: at(usual.own) }} />
+      <span aria-hidden className="absolute top-1.5 max-w-[60%] truncate" style={toShare(span, usual.own) > 0.5 ? { right: `calc(100% - ${at(usual.own)} + 4px)` } : { left: `calc(${at(usual.own)} + 4px)` }}>
+        {usual.of}
+      </span>
+    </span>
   );
 }

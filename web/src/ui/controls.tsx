@@ -176,7 +176,7 @@ export function Dialog(props: { open: boolean; title: string; wide?: boolean; on
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
         <RadixDialog.Content
           aria-describedby={id}
-          className={`fixed left-1/2 z-50 -translate-x-1/2 rounded border border-line bg-pane p-4 shadow-xl ${props.wide ? "top-12 w-[54rem]" : "top-1/4 w-[26rem]"}`}
+          className={`fixed top-1/2 left-1/2 z-50 max-h-[calc(100dvh-1rem)] max-w-[calc(100vw-1rem)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded border border-line bg-pane p-4 shadow-xl ${props.wide ? "w-[54rem]" : "w-[26rem]"}`}
         >
           <RadixDialog.Title className="mb-2 text-base font-semibold">{props.title}</RadixDialog.Title>
           <div id={id}>{props.children}</div>

@@ -1,9 +1,9 @@
-/** Hands the painter a file. */
-export function saveFile(name: string, type: string, text: string) {
-  const url = URL.createObjectURL(new Blob([text], { type }));
+/** Hands the painter a file; its name without what no file system takes. */
+export function saveFile(name: string, type: string, content: BlobPart) {
+  const url = URL.createObjectURL(new Blob([content], { type }));
   const link = document.createElement("a");
   link.href = url;
-  link.download = name;
+  link.download = name.replace(/[\\/:*?"<>|]/g, "-");
   link.click();
   URL.revokeObjectURL(url);
 }

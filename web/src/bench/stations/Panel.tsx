@@ -4,21 +4,23 @@ import { Rows } from "../../media/ParameterRow";
 import { viewsOf } from "../../media";
 import type { Station } from "../../model/tool";
 import { useDeclared } from "../../session/context";
-import { useDocument } from "../../session/store";
+import { documentOf, useBench } from "../../session/store";
 import { Light } from "./Light";
 import { WhichGround } from "./WhichGround";
 
 export function Panel({ station }: { station: Station }) {
-  const document = useDocument();
   const { medium } = useDeclared();
-  if (!document) return null;
   const { Picture, rows } = viewsOf(medium.medium).stations[station] ?? {};
+  const shown = useBench((s) => {
+    const document = documentOf(s);
+    return document !== null && (rows?.(document) ?? true);
+  });
   return (
     <div>
       {Picture && <Picture />}
       {station === "ground" && <WhichGround />}
       {station === "relief" && <Light />}
-      {(rows?.(document) ?? true) && <Rows ids={medium.parameters.filter((p) => p.station === station).map((p) => p.id)} />}
+      {shown && <Rows ids={medium.parameters.filter((p) => p.station === station).map((p) => p.id)} />}
     </div>
   );
 }

@@ -1,13 +1,13 @@
 /** What the tool on the free row holds, across its tip, and what is done to it and to the sheet between strokes. */
 
 import { useEffect } from "react";
-import { engine } from "../engine/client";
-import type { Between } from "../engine/types";
-import type { Care } from "../generated/core";
-import type { useDrawing } from "../draw/useDrawing";
-import { useDeclared } from "../session/context";
-import { useBench, useDocument, type Snapshot } from "../session/store";
-import { Button, Choice } from "../ui/controls";
+import { engine } from "../../engine/client";
+import type { Between } from "../../engine/types";
+import type { Care } from "../../generated/core";
+import type { useDrawing } from "../../draw/useDrawing";
+import { useDeclared } from "../../session/context";
+import { useBench, useDocument, type Snapshot } from "../../session/store";
+import { Button, Choice } from "../../ui/controls";
 
 /** What may be waited, min. */
 const WAITS: [`wait ${number}`, string][] = [

@@ -2,13 +2,13 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { addGesture } from "../api/client";
-import { engine } from "../engine/client";
-import { PACKED } from "../engine/types";
-import { Choice } from "../ui/controls";
-import { Naming } from "../ui/Naming";
-import { intoStrip } from "../draw/intoStrip";
-import { useBench, type PadStroke } from "../session/store";
+import { addGesture } from "../../api/client";
+import { engine } from "../../engine/client";
+import { PACKED } from "../../engine/types";
+import { Choice } from "../../ui/controls";
+import { Naming } from "../../ui/Naming";
+import { intoStrip } from "../../draw/intoStrip";
+import { useBench, type PadStroke } from "../../session/store";
 
 /** The way of a stroke, small. */
 function Preview({ stroke }: { stroke: number[] }) {
