@@ -13,6 +13,7 @@ const ROOMS = {
   plot: ["generated", "model", "engine", "ui"],
   session: ["generated", "model", "api", "engine"],
   keys: ["ui"],
+  words: ["generated", "model", "engine", "session", "ui", "media"],
   curves: ["generated", "model", "api", "session", "plot", "ui"],
   draw: ["generated", "model", "engine", "session", "ui"],
   images: ["generated", "model", "api", "engine", "session", "ui"],

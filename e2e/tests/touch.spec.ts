@@ -57,13 +57,14 @@ test("a trace goes out as comma-separated values, and steadying tells its lag", 
   expect(Math.max(...lags)).toBeGreaterThan(0);
 });
 
-test("chance spreads around a value, the same again from the same seed", async ({ bench, page }) => {
-  const matrix = bench.controls.getByRole("table", { name: "Signals and the qualities they drive" });
-  await bench.controls.getByRole("button", { name: "All", exact: true }).click();
+test("a quality strays by chance, the same again from the same seed, and is no signal beside the others", async ({ bench, page }) => {
+  await expect(bench.controls.getByRole("combobox", { name: "Response", exact: true })).toContainText("pressure");
+  const strays = bench.controls.getByRole("region", { name: "Strays by chance" });
   const kept = await bench.shown(bench.strip("Slow pull", "draft"));
-  await matrix.getByRole("button", { name: "chance per dab → width, add" }).click();
-  const spread = bench.controls.getByRole("textbox", { name: "Spread around the value" });
-  await expect(spread).toHaveValue("2.0");
+  await strays.getByRole("combobox", { name: "Let something stray" }).click();
+  await page.getByRole("option", { name: "Width", exact: true }).click();
+  const spread = strays.getByRole("textbox", { name: "Width strays by ±" });
+  await expect(spread).toHaveValue("10.0");
   await spread.fill("130");
   await spread.press("Enter");
   await expect(page.getByRole("alert")).toContainText("a number from 0 to 100");
@@ -75,11 +76,22 @@ test("chance spreads around a value, the same again from the same seed", async (
   expect(first).not.toEqual(kept);
   const seed = bench.controls.getByRole("textbox", { name: "Seed of chance" });
   const before = await seed.inputValue();
-  await bench.controls.getByRole("button", { name: "New", exact: true }).click();
+  await strays.getByRole("button", { name: "New", exact: true }).click();
   await expect.poll(strip).not.toEqual(first);
   await seed.fill(before);
   await seed.press("Enter");
   await expect.poll(strip).toEqual(first);
+  // One throw a stroke: another stroke again.
+  await strays.getByRole("combobox", { name: "Width is thrown" }).click();
+  await page.getByRole("option", { name: "each stroke" }).click();
+  await expect.poll(strip).not.toEqual(first);
+  // Signals stand by what they come from; chance is none of them.
+  await bench.controls.getByRole("combobox", { name: "Signal", exact: true }).click();
+  await expect(page.getByRole("group", { name: "the hand" }).getByRole("option", { name: "tilt", exact: true })).toBeVisible();
+  await expect(page.getByRole("option", { name: /chance/ })).toHaveCount(0);
+  await page.keyboard.press("Escape");
+  await strays.getByRole("button", { name: "Width strays no more" }).click();
+  await expect.poll(strip).toEqual(kept);
 });
 
 test("a curve is kept and taken elsewhere, a response copied to another quality and another tool", async ({ bench, page }) => {

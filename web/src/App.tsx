@@ -18,6 +18,8 @@ import { openTool, watchDraft } from "./session/saving";
 import { watchRelevance } from "./session/relevance";
 import { watchSteps } from "./session/steps";
 import { keepDeclaredUnders, setTheme, takeOtherEnd, takeView, useBench } from "./session/store";
+import { Words } from "./words/Words";
+import { explainWord } from "./session/words";
 import { KeyList } from "./keys/KeyList";
 import { useKeyTable, useShownKey } from "./keys/registry";
 import { useKeys } from "./keys/useKeys";
@@ -129,6 +131,7 @@ export function App() {
           <TopLine away={away} />
           <Palette tools={tools.data} />
           <KeyList />
+          <Words />
           <About />
           <div id="screen" tabIndex={-1} className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] outline-none">
             <Titled />
@@ -203,6 +206,9 @@ function TopLine({ away }: { away: boolean }) {
       </button>
       <button type="button" className="min-h-7 px-1 text-muted" onClick={() => useBench.setState({ palette: true })}>
         Find or do <kbd className="num">{find}</kbd>
+      </button>
+      <button type="button" className="min-h-7 px-1 text-muted" onClick={() => explainWord("list")}>
+        Words
       </button>
       <button type="button" className="min-h-7 px-1 text-muted" onClick={() => useKeyTable.setState({ shown: true })}>
         Keys <kbd className="num">{keys}</kbd>

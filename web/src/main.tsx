@@ -2,6 +2,7 @@ import "@fontsource-variable/atkinson-hyperlegible-mono";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "./index.css";
 
+import { Tooltip } from "radix-ui";
 import { QueryClient } from "@tanstack/react-query";
 import { PersistQueryClientProvider } from "@tanstack/react-query-persist-client";
 import { createRoot } from "react-dom/client";
@@ -28,6 +29,8 @@ const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");
 createRoot(root).render(
   <PersistQueryClientProvider client={queries} persistOptions={remembered}>
-    <App />
+    <Tooltip.Provider delayDuration={500}>
+      <App />
+    </Tooltip.Provider>
   </PersistQueryClientProvider>,
 );

@@ -4,12 +4,13 @@ import type { ReactNode } from "react";
 import { Group, Panel as Pane, Separator, useDefaultLayout } from "react-resizable-panels";
 import type { Tool } from "../api/client";
 import { useMatch } from "../plot/useMatch";
+import { FirstMinute } from "./FirstMinute";
 import { Proof } from "./proof/Proof";
 import { Watched } from "./proof/Watched";
 import { Ribbon } from "./Ribbon";
 import { Hand } from "./stations/Hand";
 import { Panel } from "./stations/Panel";
-import { Touch } from "./stations/Touch";
+import { Touch } from "./stations/touch/Touch";
 import { useBench } from "../session/store";
 import { Notices, TitleBar } from "./TitleBar";
 import { Reason } from "./Reason";
@@ -23,8 +24,9 @@ export function Bench({ tools }: { tools: Tool[] }) {
   const wide = useMatch(WIDE);
   useBenchKeys();
   return (
-    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_96px_minmax(0,1fr)]">
+    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_auto_96px_minmax(0,1fr)]">
       <TitleBar tools={tools} />
+      <FirstMinute />
       <div className="relative min-h-0 min-w-0">
         <Notices />
         <Ribbon />

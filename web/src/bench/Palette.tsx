@@ -3,6 +3,8 @@
 import { Command } from "cmdk";
 import type { ReactNode } from "react";
 import { useLocation, useNavigate } from "react-router";
+import { explainWord } from "../session/words";
+import { entriesOf } from "../words/entries";
 import { keyOf, shownKey, useKeyTable, type KeyId } from "../keys/registry";
 import { found } from "./finding";
 import { openRow } from "./useBenchKeys";
@@ -85,6 +87,7 @@ export function Palette({ tools }: { tools: Tool[] }) {
           ),
         )}
         {group("Tools", tools.map((t) => item(t.name, onBench(() => void switchTo(t)), "", [t.kept.document.intent], "tool")))}
+        {group("Words", entriesOf(declarations, mediumOf(declarations, draft?.medium ?? null)).filter((e) => e.kind === "Words").map((e) => item(e.name, () => explainWord(e.id), "", [e.what], "word")))}
         {group("Gestures", gestures.map((g) => item(g.name, onBench(() => useBench.setState({ gesture: g.id })), "", [g.note, ...g.tags], "gesture")))}
       </Command.List>
     </Command.Dialog>

@@ -76,11 +76,17 @@ export function Reason() {
       )}
       {beside && <Beside dab={dab} />}
       <table className="w-full">
-        <thead className="sr-only">
+        <thead className="text-[11px] leading-none text-muted">
           <tr>
-            <th>What acts; a click leads to what changes it</th>
-            <th>Weight</th>
-            <th>Factor on the mark</th>
+            <th scope="col" className="text-left font-normal">
+              What acts; a click leads to it
+            </th>
+            <th scope="col" className="text-left font-normal">
+              weight
+            </th>
+            <th scope="col" className="text-right font-normal">
+              × the mark
+            </th>
           </tr>
         </thead>
         <tbody>

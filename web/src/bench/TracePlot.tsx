@@ -4,6 +4,7 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { Dab, Trace } from "../engine/types";
 import { viewsOf } from "../media";
+import { Term } from "../media/Term";
 import { useSize } from "../plot/useSize";
 import { useDeclared } from "../session/context";
 import { useBench, within } from "../session/store";
@@ -45,7 +46,9 @@ export function TracePlot() {
     <div ref={ref} className="h-full min-w-0">
       {width > 0 && draft && (
         <p className="flex items-center gap-4 overflow-hidden text-[12px] whitespace-nowrap text-muted" style={{ height: LEGEND }}>
-          <span>Force, gf:</span>
+          <Term word="word:gf" className="!min-h-0">
+            Force, gf (gram-force):
+          </Term>
           <Drawn stroke="var(--faint)">hand</Drawn>
           <Drawn stroke="var(--kept)" dash="4 3">
             {besideName === "kept" ? "kept" : besideName}

@@ -5,6 +5,7 @@ import { useBench, documentOf } from "../session/store";
 import type { GroundFigures } from "../engine/types";
 import { Bearing } from "../plot/Bearing";
 import { useSize } from "../plot/useSize";
+import { Term } from "../media/Term";
 import { NumberField } from "../ui/controls";
 import { Slider } from "../ui/Slider";
 
@@ -55,7 +56,9 @@ export function Figures({ figures, measuring }: { figures: GroundFigures | null;
       <dl aria-busy={measuring} aria-label="Surface figures, ISO 25178" className="num grid grid-cols-[auto_1fr_auto] content-start gap-x-2 aria-busy:opacity-40" data-testid="ground-figures">
         {list.map(([label, value, unit]) => (
           <div key={label} className="contents">
-            <dt className="text-muted">{label}</dt>
+            <dt className="text-muted">
+              <Term word={`word:${label === "Sv" ? "sp" : label.toLowerCase()}`}>{label}</Term>
+            </dt>
             <dd className="text-right">{value}</dd>
             <dd className="w-8 text-muted">{unit}</dd>
           </div>

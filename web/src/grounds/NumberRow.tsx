@@ -1,12 +1,14 @@
 /** One number of a ground: typed or slid; what it was before beside it where it was changed. */
 
+import { Term } from "../media/Term";
 import { NumberField } from "../ui/controls";
 import { Slider, type Span } from "../ui/Slider";
 
 interface NumberRowProps {
   label: string;
   unit: string;
-  help: string;
+  /** Its id among the numbers of grounds. */
+  id: string;
   span: Span;
   value: number;
   /** As it is kept. */
@@ -19,9 +21,9 @@ interface NumberRowProps {
 export function NumberRow(props: NumberRowProps) {
   const { label, span, value, before } = props;
   return (
-    <div className="border-t border-hair pt-1" title={props.help}>
+    <div className="border-t border-hair pt-1">
       <div className="flex items-center gap-2">
-        <span>{label}</span>
+        <Term word={`ground:${props.id}`}>{label}</Term>
         <span className="ml-auto flex items-center gap-1">
           {before !== value && (
             <button type="button" className="num text-muted line-through" title="Put this back" aria-label={`Put ${label} back to ${before}`} onClick={() => props.onCommit(before)}>

@@ -45,7 +45,7 @@ function Numbers({ recipe, before, what, set, slide }: NumbersProps) {
         key={n.id}
         label={n.label}
         unit={n.unit}
-        help={n.help}
+        id={n.id}
         span={n}
         value={value}
         before={kept}
@@ -112,7 +112,7 @@ function Over({ recipe, before, set }: Omit<NumbersProps, "what" | "slide">) {
           <NumberRow
             label="Hides what is under"
             unit=""
-            help="How far it levels the tooth under it."
+            id="hides"
             span={HIDES}
             value={over.hides}
             before={before.over?.hides ?? over.hides}

@@ -1,12 +1,12 @@
 /** A calibration proposed from light, normal and firm marks of the painter's own, shown on those marks. */
 
 import { useEffect } from "react";
-import { say } from "../session/notices";
+import { say, tellDone } from "../session/notices";
 import { useBench } from "../session/store";
 import { engine } from "../engine/client";
 import { PACKED } from "../engine/types";
 import { Button } from "../ui/controls";
-import { decide, KINDS, tryOut, useHand, type Kind, type Mark } from "../session/handStore";
+import { decide, KINDS, undo, tryOut, useHand, type Kind, type Mark } from "../session/handStore";
 import { refusalOf } from "../model/refused";
 
 const pressuresOf = (marks: Mark[], kind: Kind) =>
@@ -27,6 +27,7 @@ export function Propose() {
   );
   const count = (kind: Kind) => marks.filter((m) => m.kind === kind).length;
   const ready = KINDS.every((k) => count(k) > 0);
+  const missing = KINDS.filter((k) => count(k) === 0);
   const propose = async () => {
     try {
       const made = await engine.propose(
@@ -38,6 +39,10 @@ export function Propose() {
       const { field, message } = refusalOf(error);
       say(field ? `${field[0]?.toUpperCase()}${field.slice(1)}: ${message}` : message);
     }
+  };
+  const accept = () => {
+    decide(true);
+    tellDone("The proposed calibration is in front of every tool now.", undo);
   };
   return (
     <section aria-label="Propose a calibration" className="border-t border-line pt-1">
@@ -62,7 +67,7 @@ export function Propose() {
           <p data-testid="proposal">{proposal.sentence}</p>
           <div className="flex items-center gap-1 pt-1">
             <span className="text-muted">Shown on your marks; what you change now adjusts it.</span>
-            <Button primary className="ml-auto !min-h-7 !py-0" onClick={() => decide(true)}>
+            <Button primary className="ml-auto !min-h-7 !py-0" onClick={accept}>
               Accept
             </Button>
             <Button className="!min-h-7 !py-0" onClick={() => decide(false)}>
@@ -72,7 +77,8 @@ export function Propose() {
         </div>
       ) : (
         <p className="py-1 text-muted">
-          {marking ? `Draw two or three ${marking} marks on the pad.` : "Choose a kind, draw a few marks as you would when you draw, then the next kind."}
+          {!ready && count("light") + count("normal") + count("firm") > 0 && `Propose waits for ${missing.join(" and ")} marks. `}
+          {marking ? `Draw two or three ${marking} marks on the pad.` : ready ? "Marks of all three kinds are there: Propose makes a calibration of them." : "Choose a kind, draw a few marks as you would when you draw, then the next kind."}
         </p>
       )}
     </section>

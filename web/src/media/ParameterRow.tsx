@@ -9,6 +9,7 @@ import { useDeclared } from "../session/context";
 import { useIdle } from "../session/relevance";
 import { documentOf, drag, edit, keptOf, letGo, useBench } from "../session/store";
 import { Nature } from "./Nature";
+import { Term } from "./Term";
 import { PaintField } from "./PaintField";
 import { useUsual } from "./useUsual";
 
@@ -38,7 +39,9 @@ export const ParameterRow = memo(function ParameterRow({ id }: { id: string }) {
   return (
     <div ref={row} className={`border-t border-hair py-1 ${sought ? "bg-ground" : ""}`} data-parameter={id}>
       <div className="flex items-center gap-2">
-        <span className={reason ? "text-muted" : ""}>{p.label}</span>
+        <Term word={`parameter:${id}`} className={reason ? "text-muted" : ""}>
+          {p.label}
+        </Term>
         {changed && <span className="inline-block h-1.5 w-1.5 rounded-full bg-draft" role="img" aria-label="changed" />}
         <span className="ml-auto flex items-center gap-1">
           {changed && (

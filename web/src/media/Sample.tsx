@@ -4,6 +4,7 @@ import { sheetPicture } from "../engine/client";
 import type { ToolDocument } from "../model/tool";
 import { useSize } from "../plot/useSize";
 import { useDeclared } from "../session/context";
+import { useBench } from "../session/store";
 import { useAnswer } from "../session/useEngine";
 import { Canvas } from "../ui/Canvas";
 import { castOf } from "./cast";
@@ -11,12 +12,13 @@ import { castOf } from "./cast";
 /** `id`: of its place, where a newer picture takes this one's; `hash`: of the document. */
 export function Sample({ id, document, hash }: { id: string; document: ToolDocument; hash: string }) {
   const { declarations } = useDeclared();
+  const { calibration } = useBench((s) => s.hand);
   const { ref, size } = useSize<HTMLSpanElement>();
   const sample = document.action === "lay" ? declarations.samples.lay : declarations.samples.move;
   const [widthMm, heightMm] = sample.size_mm;
   const width = Math.round(size.width);
   const height = Math.round((width * heightMm) / widthMm);
-  const rgba = useAnswer(width > 0 ? `sample:${hash}:${width}` : null, () =>
+  const rgba = useAnswer(width > 0 ? `sample:${hash}:${width}:${JSON.stringify(calibration)}` : null, () =>
     sheetPicture({
       place: `rack:sample:${id}`,
       ground: document.ground,
@@ -24,7 +26,7 @@ export function Sample({ id, document, hash }: { id: string; document: ToolDocum
       height,
       pixelMm: widthMm / width,
       afarMm: 0,
-      strokes: castOf(sample, () => document) ?? [],
+      strokes: castOf(sample, calibration, () => document) ?? [],
     }),
   );
   return (

@@ -5,6 +5,8 @@ import type { Tool } from "../api/client";
 import { engine } from "../engine/client";
 import { useNavigate } from "react-router";
 import { useBenchContext } from "../session/context";
+import { STRAIGHT } from "../model/hand";
+import { useBench } from "../session/store";
 import { switchTo } from "../session/saving";
 import { Button } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
@@ -24,6 +26,7 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
   const [making, setMaking] = useState(false);
   const doings = useToolDoings(tools);
   const { declarations } = useBenchContext();
+  const calibrated = useBench((s) => JSON.stringify(s.hand.calibration) !== JSON.stringify(STRAIGHT));
   const go = useNavigate();
   const [search, setSearch] = useState("");
   // Pictures that nobody looks at any more would hold up others.
@@ -35,7 +38,7 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
       <header className="flex min-h-[42px] flex-wrap items-center gap-2">
         <h1 className="text-[17px] font-semibold">Rack</h1>
         <span className="mr-3 text-muted">
-          <span className="num">{tools.length}</span> tools
+          <span className="num">{tools.length}</span> tools{calibrated && ", drawn through your calibration"}
         </span>
         {VIEWS.map(([v, text]) => (
           <Button key={v} aria-pressed={view === v} onClick={() => setView(v)}>

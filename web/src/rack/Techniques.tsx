@@ -90,10 +90,11 @@ function TechniqueSheet({ technique, player }: { technique: Technique; player: (
   const [widthMm, heightMm] = technique.size_mm;
   const width = Math.round(size.width);
   const height = Math.round((width * heightMm) / widthMm);
+  const { calibration } = useBench((s) => s.hand);
   const first = technique.roles[0] ? player(technique.roles[0].id) : null;
   const ground = technique.ground ?? first?.ground ?? null;
-  const strokes = castOf(technique, player);
-  const key = strokes && ground && width > 0 ? `technique:${technique.id}:${JSON.stringify([strokes.map((s) => s.tool), keyOf(ground), width])}` : null;
+  const strokes = castOf(technique, calibration, player);
+  const key = strokes && ground && width > 0 ? `technique:${technique.id}:${JSON.stringify([strokes.map((s) => s.tool), calibration, keyOf(ground), width])}` : null;
   const rgba = useAnswer(key, () =>
     sheetPicture({ place: `rack:technique:${technique.id}`, ground: ground!, width, height, pixelMm: widthMm / width, afarMm: 0, strokes: strokes! }),
   );

@@ -19,6 +19,9 @@ export const GAP = 10;
 /** Height of a row's name where columns are stacked. */
 export const NAME = 30;
 const LEAST_ROW = 46;
+export const LEAST_FREE = 62;
+/** Between a strip and the next row. */
+const BETWEEN = 5;
 /** Strips side by side are at least so wide; narrower ones are stacked. */
 const LEAST_BESIDE = 190;
 
@@ -32,7 +35,9 @@ export function layOut(space: { width: number; height: number }, rows: number, c
     return { stacked, strip: { width, height: Math.round((width * STRIP_MM.height) / STRIP_MM.width) } };
   }
   const across = Math.floor((widest * STRIP_MM.height) / STRIP_MM.width);
-  const room = Math.floor((space.height - HEAD) / (rows + 1)) - 5;
+  const alike = Math.floor((space.height - HEAD) / (rows + 1)) - BETWEEN;
+  // The free row is no lower than its controls.
+  const room = alike >= LEAST_FREE ? alike : Math.floor((space.height - HEAD - LEAST_FREE - BETWEEN) / rows) - BETWEEN;
   const height = stacked ? across : Math.max(LEAST_ROW, Math.min(room, across));
   return { stacked, strip: { width: Math.min(widest, Math.floor((height * STRIP_MM.width) / STRIP_MM.height)), height } };
 }

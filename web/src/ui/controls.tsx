@@ -1,18 +1,31 @@
 /** Small controls on Radix primitives and native inputs, in our look. */
 
-import { Dialog as RadixDialog, Select as RadixSelect, Switch as RadixSwitch } from "radix-ui";
-import { memo, useCallback, useEffect, useId, useRef, useState, type ButtonHTMLAttributes, type ReactNode } from "react";
+import { Dialog as RadixDialog, Select as RadixSelect, Switch as RadixSwitch, Tooltip } from "radix-ui";
+import { memo, useCallback, useEffect, useId, useRef, useState, type ComponentProps, type ReactNode } from "react";
 
-export function Button({ primary, className = "", ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { primary?: boolean }) {
+/** `title` is told on pointing and on focus, and to screen readers. */
+export function Button({ primary, className = "", title, ...rest }: ComponentProps<"button"> & { primary?: boolean }) {
   const look = primary
     ? "bg-draft text-on-draft border-draft font-semibold"
     : "bg-raised border-line hover:border-muted";
-  return (
+  const button = (
     <button
       type="button"
+      aria-description={title}
       className={`min-h-7 rounded border px-3 py-1 disabled:opacity-45 aria-pressed:border-draft aria-pressed:text-draft ${look} ${className}`}
       {...rest}
     />
+  );
+  if (!title) return button;
+  return (
+    <Tooltip.Root>
+      <Tooltip.Trigger asChild>{button}</Tooltip.Trigger>
+      <Tooltip.Portal>
+        <Tooltip.Content sideOffset={4} collisionPadding={8} className="pointer-events-none z-[60] max-w-72 rounded border border-line bg-raised px-2 py-1 text-[12px] shadow-lg">
+          {title}
+        </Tooltip.Content>
+      </Tooltip.Portal>
+    </Tooltip.Root>
   );
 }
 
@@ -93,10 +106,13 @@ interface ChoiceProps<T extends string> {
   /** What it says while nothing is chosen. */
   asks?: string;
   disabled?: boolean;
-  options: [T, string][];
+  options: Option<T>[];
   onChange: (value: T) => void;
   className?: string;
 }
+
+/** Value, what it is called, and the heading under which it stands with those beside it. */
+type Option<T extends string> = [T, string, string?];
 
 /** One of several. Drawn anew only when it shows something else: it has many parts, and most changes are elsewhere. */
 export function Choice<T extends string>(props: ChoiceProps<T>) {
@@ -109,8 +125,20 @@ export function Choice<T extends string>(props: ChoiceProps<T>) {
   return <ChoiceBody {...props} onChange={onChange} />;
 }
 
-const sameOptions = (a: [string, string][], b: [string, string][]) =>
-  a.length === b.length && a.every(([value, text], i) => b[i]?.[0] === value && b[i][1] === text);
+const sameOptions = (a: Option<string>[], b: Option<string>[]) =>
+  a.length === b.length && a.every(([value, text, under], i) => b[i]?.[0] === value && b[i][1] === text && b[i][2] === under);
+
+/** Options under their headings, in their order. */
+function grouped(options: Option<string>[]): [string, Option<string>[]][] {
+  const groups: [string, Option<string>[]][] = [];
+  for (const option of options) {
+    const heading = option[2] ?? "";
+    const last = groups.at(-1);
+    if (last?.[0] === heading) last[1].push(option);
+    else groups.push([heading, [option]]);
+  }
+  return groups;
+}
 
 const ChoiceBody = memo(function ChoiceBody(props: Omit<ChoiceProps<string>, "onChange"> & { onChange: (value: string) => void }) {
   const label = props.options.find((o) => o[0] === props.value)?.[1] ?? props.asks ?? props.value;
@@ -130,14 +158,19 @@ const ChoiceBody = memo(function ChoiceBody(props: Omit<ChoiceProps<string>, "on
       <RadixSelect.Portal>
         <RadixSelect.Content position="popper" sideOffset={3} className="z-50 max-h-80 overflow-auto rounded border border-line bg-raised p-1 shadow-lg">
           <RadixSelect.Viewport>
-            {props.options.map(([value, text]) => (
-              <RadixSelect.Item
-                key={value}
-                value={value}
-                className="cursor-default rounded px-2 py-1 outline-none data-[highlighted]:bg-ground data-[state=checked]:font-semibold"
-              >
-                <RadixSelect.ItemText>{text}</RadixSelect.ItemText>
-              </RadixSelect.Item>
+            {grouped(props.options).map(([heading, options]) => (
+              <RadixSelect.Group key={heading}>
+                {heading && <RadixSelect.Label className="px-2 pt-1.5 text-[12px] text-muted">{heading}</RadixSelect.Label>}
+                {options.map(([value, text]) => (
+                  <RadixSelect.Item
+                    key={value}
+                    value={value}
+                    className="cursor-default rounded px-2 py-1 outline-none data-[highlighted]:bg-ground data-[state=checked]:font-semibold"
+                  >
+                    <RadixSelect.ItemText>{text}</RadixSelect.ItemText>
+                  </RadixSelect.Item>
+                ))}
+              </RadixSelect.Group>
             ))}
           </RadixSelect.Viewport>
         </RadixSelect.Content>

@@ -21,11 +21,27 @@ pub enum Signal {
     ChancePerStroke,
 }
 
+/// What a signal comes from.
+#[cfg_attr(feature = "types", derive(ts_rs::TS))]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Source {
+    /// How the hand holds the pen.
+    Hand,
+    /// How and how far it moves.
+    Way,
+    /// What is in the tool.
+    Tool,
+    /// A throw: how a quality strays.
+    Chance,
+}
+
 /// What a screen must know of a signal.
 #[cfg_attr(feature = "types", derive(ts_rs::TS))]
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 pub struct SignalInfo {
     pub signal: Signal,
+    pub source: Source,
     pub label: &'static str,
     pub unit: &'static str,
     /// Range a new response starts with, in `unit`.
@@ -108,7 +124,13 @@ impl Signal {
                 "One throw for a whole stroke, from the tool's seed.",
             ),
         };
-        SignalInfo { signal: self, label, unit, low, high, least: 0.0, most, periodic, help }
+        let source = match self {
+            Self::Pressure | Self::HardestPress | Self::Tilt | Self::Lean | Self::Barrel => Source::Hand,
+            Self::Speed | Self::Heading | Self::Distance | Self::Time => Source::Way,
+            Self::PaintLeft => Source::Tool,
+            Self::ChancePerDab | Self::ChancePerStroke => Source::Chance,
+        };
+        SignalInfo { signal: self, source, label, unit, low, high, least: 0.0, most, periodic, help }
     }
 }
 

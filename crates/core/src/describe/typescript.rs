@@ -7,7 +7,7 @@ use super::{
     ActionDeclared, AmountShown, BalanceShown, Declarations, Explained, MediumDeclared, PigmentDeclared,
     Samples, SurfaceDeclared, TintDeclared, TraceShown,
 };
-use crate::chain::signal::SignalInfo;
+use crate::chain::signal::{SignalInfo, Source};
 use crate::chain::{Action, Kind, Parameter, Quality, Signal, Signals, Station, Value};
 use crate::ground::recipe::{Number, Over, Recipe, Surface};
 use crate::ground::texture::Texture;
@@ -46,6 +46,7 @@ pub fn module() -> String {
         Quality,
         Signal,
         SignalInfo,
+        Source,
         Signals,
         Value,
         Kind,

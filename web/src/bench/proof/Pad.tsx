@@ -14,12 +14,9 @@ import { rowId, strokeOfRow } from "../../engine/types";
 import { useBenchContext } from "../../session/context";
 import { useLooking } from "../../session/looking";
 import { rowLaid } from "../../session/proofStore";
-import { LABEL } from "../../session/sheetSize";
+import { LABEL, LEAST_FREE } from "../../session/sheetSize";
 import { Mark } from "./Row";
 import { Cares, Held, useAskHeld } from "./Held";
-
-/** The row's controls need so much. */
-const LEAST = 62;
 
 /** One place is asked for at a time. */
 let asking = false;
@@ -82,7 +79,7 @@ export function Pad(props: { width: number; height: number; stacked: boolean; pi
   return (
     <div
       className={open ? "absolute inset-0 z-10 flex flex-col bg-pane" : `sticky bottom-0 z-[6] bg-pane border-t border-hair ${stacked ? "pb-1" : "flex w-max min-w-full items-center"}`}
-      style={open || stacked ? {} : { height: Math.max(props.height, LEAST) + 5 }}
+      style={open || stacked ? {} : { height: Math.max(props.height, LEAST_FREE) + 5 }}
       data-testid="pad"
     >
       <div

@@ -1,15 +1,15 @@
 /** Tip: its shape, how it presses and what one dab leaves; then what makes it. */
 
+import { RadioGroup } from "radix-ui";
 import { useState } from "react";
-import { engine, quiet } from "../../engine/client";
 import type { Quality } from "../../generated/core";
 import type { Dab, TipDab } from "../../engine/types";
 import { withParameter, type ToolDocument } from "../../model/tool";
-import { Button } from "../../ui/controls";
 import { Compass } from "../../ui/Compass";
 import { useDeclared } from "../../session/context";
 import { drag, edit, letGo, useDocument } from "../../session/store";
-import { useAnswer } from "../../session/useEngine";
+import { Shelf } from "../../images/Shelf";
+import { ImageTip } from "./ImageTip";
 import { Jitter } from "./Jitter";
 import { Rows } from "../ParameterRow";
 import { DabOnGround, TipPicture } from "./TipPicture";
@@ -27,22 +27,17 @@ const PLACING = ["tip.spacing", "tip.scatter", "tip.count"];
 /** Shown as pictures of its options. */
 const SHAPE = "tip.shape";
 
-/** Over this share at the rim, dabs end in a line that shows. */
-const HARD_RIM = 0.15;
-
 export function Tip() {
   const dab = useCursorDab();
   const document = useDocument();
   const { medium, qualityOf } = useDeclared();
   const ids = medium.parameters.filter((p) => p.station === "tip").map((p) => p.id);
-  const rim = useAnswer(document?.parameters["tip.shape"] === "image" && document.parameters["tip.image"] ? `rim:${JSON.stringify(tipOf(document))}` : null, () =>
-    quiet().then(() => engine.hardRim(document!)),
-  );
   if (!document) return null;
   const shown = dab && dabOf(dab, qualityOf);
   return (
     <div>
-      <div className="flex items-start gap-3">
+      {/* The tip stays in sight while its rows are gone through. */}
+      <div className="sticky -top-2 z-10 -mx-3 -mt-2 flex items-start gap-3 border-b border-hair bg-raised px-3 pt-2 pb-1">
         <figure>
           <figcaption className="pb-0.5 text-[12px] text-muted">Tip at the cursor</figcaption>
           {shown && <TipPicture document={document} dab={shown} side={118} label={`Tip, ${shown.length_mm.toFixed(1)} by ${shown.width_mm.toFixed(1)} mm`} />}
@@ -70,14 +65,7 @@ export function Tip() {
         </p>
       )}
       <Shapes document={document} />
-      {rim !== null && rim > HARD_RIM && (
-        <p role="status" className="flex items-center gap-2 border-t border-hair py-1 text-warn">
-          The image lays {(100 * rim).toFixed(0)} % at its rim: each dab will end in a line.
-          <Button className="shrink-0 !px-2" onClick={() => edit((d) => withParameter(d, "tip.image_feather", 0.15))}>
-            Feather it
-          </Button>
-        </p>
-      )}
+      {document.parameters[SHAPE] === "image" && <ImageTip document={document} />}
       <Rows ids={ids.filter((id) => id !== SHAPE && ![...GROUPS.map((g) => g.begins), ...PLACING].some((begins) => id.startsWith(begins)))} />
       {GROUPS.map((g) => (
         <Group key={g.name} name={g.name} ids={ids.filter((id) => id.startsWith(g.begins))} used={g.used(document)} />
@@ -88,9 +76,6 @@ export function Tip() {
     </div>
   );
 }
-
-/** What of a document its tip depends on. */
-const tipOf = (d: ToolDocument) => Object.entries(d.parameters).filter(([id]) => id.startsWith("tip."));
 
 function dabOf(dab: Dab, qualityOf: (dab: Dab, quality: Quality) => number): TipDab {
   return {
@@ -110,27 +95,42 @@ function Shapes({ document }: { document: ToolDocument }) {
   const options = shape?.kind === "choice" ? shape.options : [];
   const now = String(document.parameters[SHAPE] ?? "round");
   const small: TipDab = { length_mm: 4, width_mm: 2, side_mm: 0, angle_deg: 0, hardness: 1, grain_depth: 1 };
+  const [choosing, setChoosing] = useState(false);
+  const choose = (shape: string) => {
+    edit((d) => withParameter(d, SHAPE, shape));
+    if (shape === "image" && !document.parameters["tip.image"]) setChoosing(true);
+  };
   const plain = (shape: string): ToolDocument => ({ ...document, parameters: { ...document.parameters, [SHAPE]: shape, "tip.grain": "", "tip.mask": "none" } });
   return (
-    <div role="radiogroup" aria-label="Shape" className="grid grid-cols-4 gap-1 border-t border-hair py-1.5">
-      {options.map(([shape, label]) => (
-        <button
-          key={shape}
-          type="button"
-          role="radio"
-          aria-checked={shape === now}
-          className={`flex min-h-8 items-center gap-1.5 rounded border px-1 text-left text-[12px] ${shape === now ? "border-draft font-semibold text-draft" : "border-line"}`}
-          onClick={() => edit((d) => withParameter(d, SHAPE, shape))}
-        >
-          {shape === "image" ? (
-            <span aria-hidden className="block h-7 w-7 shrink-0 border border-line" />
-          ) : (
-            <TipPicture document={plain(shape)} dab={small} side={28} label="" />
-          )}
-          {label}
-        </button>
-      ))}
-    </div>
+    <>
+      <RadioGroup.Root aria-label="Shape" value={now} onValueChange={choose} className="grid grid-cols-4 gap-1 border-t border-hair py-1.5">
+        {options.map(([shape, label]) => (
+          <RadioGroup.Item
+            key={shape}
+            value={shape}
+            className={`flex min-h-8 items-center gap-1.5 rounded border px-1 text-left text-[12px] ${shape === now ? "border-draft font-semibold text-draft" : "border-line"}`}
+          >
+            {shape === "image" ? (
+              <span aria-hidden className="block h-7 w-7 shrink-0 border border-line" />
+            ) : (
+              <TipPicture document={plain(shape)} dab={small} side={28} label="" />
+            )}
+            {label}
+          </RadioGroup.Item>
+        ))}
+      </RadioGroup.Root>
+        {choosing && (
+          <Shelf
+            title="Image"
+            chosen=""
+            onChoose={(image) => {
+              edit((d) => withParameter(d, "tip.image", image.hash));
+              setChoosing(false);
+            }}
+            onClose={() => setChoosing(false)}
+          />
+        )}
+    </>
   );
 }
 

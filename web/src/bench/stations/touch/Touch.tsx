@@ -1,15 +1,16 @@
 /** Touch: the responses, the one that is open, and how the stroke builds. */
 
 import { useState } from "react";
-import type { Quality, Signal } from "../../generated/core";
-import { firstOutput, freeId, isChance, type Response, type ToolDocument } from "../../model/tool";
-import { useSize } from "../../plot/useSize";
-import { Button, Choice, NumberField } from "../../ui/controls";
-import { useDeclared } from "../../session/context";
-import { edit, useBench, useDocument, useKept } from "../../session/store";
+import type { Quality, Signal } from "../../../generated/core";
+import { firstOutput, freeId, isChance, type Response, type ToolDocument } from "../../../model/tool";
+import { useSize } from "../../../plot/useSize";
+import { Button, Choice } from "../../../ui/controls";
+import { useDeclared } from "../../../session/context";
+import { edit, useBench, useDocument, useKept } from "../../../session/store";
 import { Matrix } from "./Matrix";
+import { Strays } from "./Strays";
 import { OpenResponse } from "./OpenResponse";
-import { Rows } from "../../media/ParameterRow";
+import { Rows } from "../../../media/ParameterRow";
 
 export function Touch() {
   const document = useDocument();
@@ -19,7 +20,7 @@ export function Touch() {
   const [all, setAll] = useState(false);
   const add = useAdd(document);
   const { medium } = useDeclared();
-  const response = document?.responses.find((r) => r.id === chosen) ?? document?.responses[0];
+  const response = document?.responses.find((r) => r.id === chosen) ?? document?.responses.find((r) => !isChance(r.signal));
   if (!document) return null;
   const open = (id: string) => {
     useBench.setState({ response: id });
@@ -41,24 +42,8 @@ export function Touch() {
       {!all && response && size.width > 0 && (
         <OpenResponse key={response.id} document={document} kept={kept} response={response} width={size.width} />
       )}
-      <Seed document={document} />
+      <Strays document={document} />
       <Rows ids={medium.parameters.filter((p) => p.station === "touch").map((p) => p.id)} />
-    </div>
-  );
-}
-
-/** Where chance drives something: the seed that gives the same stroke again, and another. */
-function Seed({ document }: { document: ToolDocument }) {
-  if (!document.responses.some((r) => r.on && isChance(r.signal))) return null;
-  const set = (seed: number) => edit((d) => ({ ...d, seed }));
-  return (
-    <div className="flex min-h-8 items-center gap-1.5 border-t border-hair">
-      Seed of chance
-      <span className="ml-auto" />
-      <NumberField label="Seed of chance" value={document.seed} low={0} high={4294967295} step={1} width="w-28" onCommit={set} />
-      <Button className="!min-h-6 !px-2 !py-0" title="Throw anew: the same gesture gives another stroke" onClick={() => set(crypto.getRandomValues(new Uint32Array(1))[0] ?? 0)}>
-        New
-      </Button>
     </div>
   );
 }
@@ -81,7 +66,6 @@ function useAdd(document: ToolDocument | null) {
       output: [0, 1],
       amount: 1,
       on: true,
-      ...(isChance(from) && { around: true }),
     };
     added.output = firstOutput({ ...document, responses: [...document.responses, added] }, added, own);
     edit((d) => ({ ...d, responses: [...d.responses, added] }));
@@ -93,6 +77,8 @@ function Responses(props: { document: ToolDocument; open: Response | null; all: 
   const { document, open } = props;
   const { signal, ownParameter } = useDeclared();
   const kept = useKept();
+  // How things stray stands apart; only the curve of a throw opens here.
+  const shown = document.responses.filter((r) => !isChance(r.signal) || r.id === open?.id);
   const label = (r: Response) => {
     const same = kept?.responses.find((k) => k.id === r.id);
     const mark = same && JSON.stringify(same) === JSON.stringify(r) ? "" : " •";
@@ -100,12 +86,12 @@ function Responses(props: { document: ToolDocument; open: Response | null; all: 
   };
   return (
     <div className="flex items-center gap-2 pb-1">
-      {document.responses.length > 0 ? (
+      {shown.length > 0 ? (
         <Choice
           label="Response"
           className="min-w-0 flex-1 font-semibold"
           value={open?.id ?? ""}
-          options={document.responses.map((r) => [r.id, label(r) + (r.on ? "" : " (off)")])}
+          options={shown.map((r) => [r.id, label(r) + (r.on ? "" : " (off)")])}
           onChange={(id) => useBench.setState({ response: id })}
         />
       ) : (

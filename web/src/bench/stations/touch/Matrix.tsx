@@ -1,10 +1,11 @@
-/** Which signals drive which qualities, at a glance: a small curve in every cell that has a response. */
+/** Which signals drive which qualities, at a glance: a row a quality, a small curve in every cell that has a response. */
 
-import type { Quality, Signal } from "../../generated/core";
-import type { Response, ToolDocument } from "../../model/tool";
-import { useDeclared } from "../../session/context";
+import type { Quality, Signal } from "../../../generated/core";
+import { isChance, type Response, type ToolDocument } from "../../../model/tool";
+import { useDeclared } from "../../../session/context";
+import { SOURCES } from "./sources";
 
-const SIZE = { width: 24, height: 24 };
+const SIZE = 24;
 const INSET = 4;
 
 interface MatrixProps {
@@ -16,31 +17,49 @@ interface MatrixProps {
 
 export function Matrix({ document, onOpen, onAdd }: MatrixProps) {
   const { declarations, qualities, ownParameter } = useDeclared();
+  const signals = declarations.signals.filter((s) => !isChance(s.signal));
   const label = (quality: string) => (ownParameter(quality)?.label ?? quality).replace(" on the sheet", "").replace(" on the paper", "");
   return (
-    <table aria-label="Signals and the qualities they drive" className="mb-1">
+    <table aria-label="Signals and the qualities they drive" className="mb-1 w-full table-fixed">
+      <colgroup>
+        <col />
+        {signals.map((s) => (
+          <col key={s.signal} style={{ width: SIZE + 1 }} />
+        ))}
+      </colgroup>
       <thead>
         <tr>
           <td />
-          {qualities.map((q) => (
-            <th key={q} scope="col" className="h-24 w-6 pb-1 align-bottom font-normal">
-              <span className="inline-block rotate-180 text-left text-[12px] [writing-mode:vertical-rl]">{label(q)}</span>
+          {SOURCES.map(([source, name]) => {
+            const count = signals.filter((s) => s.source === source).length;
+            return count === 0 ? null : (
+              <th key={source} scope="colgroup" colSpan={count} className="border-l border-hair pl-1 text-left text-[12px] font-semibold whitespace-nowrap">
+                {name.replace(/^the /, "")}
+              </th>
+            );
+          })}
+        </tr>
+        <tr>
+          <td />
+          {signals.map((s) => (
+            <th key={s.signal} scope="col" className="h-24 pb-1 align-bottom font-normal">
+              <span className="inline-block rotate-180 text-left text-[12px] [writing-mode:vertical-rl]">{s.label}</span>
             </th>
           ))}
         </tr>
       </thead>
       <tbody>
-        {declarations.signals.map((s) => (
-          <tr key={s.signal}>
-            <th scope="row" className="whitespace-nowrap pr-2 text-left text-[12px] font-normal">
-              {s.label}
+        {qualities.map((q) => (
+          <tr key={q}>
+            <th scope="row" className="truncate pr-2 text-left text-[12px] font-normal">
+              {label(q)}
             </th>
-            {qualities.map((q) => {
+            {signals.map((s) => {
               const here = document.responses.filter((r) => r.signal === s.signal && r.quality === q);
               const [first] = here;
               const name = `${s.label} → ${label(q).toLowerCase()}`;
               return (
-                <td key={q} className="border border-hair p-0">
+                <td key={s.signal} className="border border-hair p-0">
                   <button
                     type="button"
                     // Adding has a button of its own: an empty cell need not be walked through by keyboard.
@@ -48,7 +67,7 @@ export function Matrix({ document, onOpen, onAdd }: MatrixProps) {
                     aria-label={first ? `${name}, open` : `${name}, add`}
                     title={name}
                     className={`relative block ${first ? "bg-raised" : "hover:bg-hair"}`}
-                    style={SIZE}
+                    style={{ width: SIZE, height: SIZE }}
                     onClick={() => (first ? onOpen(first.id) : onAdd(s.signal, q))}
                   >
                     {here.map((r) => (
@@ -67,13 +86,12 @@ export function Matrix({ document, onOpen, onAdd }: MatrixProps) {
 
 /** The points of a curve, joined: small as it is, no more can be seen. A falling output falls. */
 function Curve({ response }: { response: Response }) {
-  const { width, height } = SIZE;
   const down = response.output[1] < response.output[0];
-  const x = (v: number) => INSET + v * (width - 2 * INSET);
-  const y = (v: number) => height - INSET - (down ? 1 - v : v) * (height - 2 * INSET);
+  const x = (v: number) => INSET + v * (SIZE - 2 * INSET);
+  const y = (v: number) => SIZE - INSET - (down ? 1 - v : v) * (SIZE - 2 * INSET);
   const ends = [[0, response.curve[0]?.[1] ?? 0], ...response.curve, [1, response.curve.at(-1)?.[1] ?? 1]];
   return (
-    <svg aria-hidden width={width} height={height} className="absolute inset-0" style={{ opacity: response.on ? 1 : 0.4 }}>
+    <svg aria-hidden width={SIZE} height={SIZE} className="absolute inset-0" style={{ opacity: response.on ? 1 : 0.4 }}>
       <polyline
         points={ends.map(([a, b]) => `${x(a ?? 0)},${y(b ?? 0)}`).join(" ")}
         fill="none"

@@ -1,13 +1,19 @@
 /** One response: its curve, input and output, and what else it has. */
 
 import { useState } from "react";
-import { firstOutput, isChance, outputRange, short, withResponse, type Response, type ResponseChange, type ToolDocument } from "../../model/tool";
-import { movePoint } from "../../plot/CurveEditor";
-import { CurveLibrary } from "../../curves/CurveLibrary";
-import { Button, Choice, NumberField, Toggle } from "../../ui/controls";
-import { useDeclared } from "../../session/context";
-import { drag, edit, useBench } from "../../session/store";
-import { useLevels } from "../../session/useEngine";
+import { firstOutput, isChance, outputRange, short, withResponse, type Response, type ResponseChange, type ToolDocument } from "../../../model/tool";
+import { movePoint } from "../../../plot/CurveEditor";
+import { CurveLibrary } from "../../../curves/CurveLibrary";
+import { Button, Choice, NumberField, Toggle } from "../../../ui/controls";
+import { useDeclared } from "../../../session/context";
+import { drag, edit, useBench } from "../../../session/store";
+import { useLevels } from "../../../session/useEngine";
+import type { Signal } from "../../../generated/core";
+import { Term } from "../../../media/Term";
+import { Line } from "./Line";
+import { SOURCES } from "./sources";
+import { Spread } from "./Spread";
+import { Together } from "./Together";
 import { CopyResponse } from "./CopyResponse";
 import { ResponseCurve } from "./ResponseCurve";
 
@@ -97,17 +103,22 @@ export function OpenResponse({ document, kept, response, width }: { document: To
         </span>
       </div>
       <Line label="From" kept={keptFrom} onPutBack={() => keptResponse && change({ signal: keptResponse.signal, input: keptResponse.input, repeat: keptResponse.repeat, ...kindKept })}>
-        <Choice
-          label="Signal"
-          value={response.signal}
-          options={declarations.signals.map((s) => [s.signal, s.label])}
-          onChange={(name) => {
-            const next = signal(name);
-            if (!next) return;
-            const to: ResponseChange = { signal: name, input: [next.low, next.high], repeat: undefined, around: isChance(name) ? response.around : undefined };
-            change(response.around && !to.around ? anew(to) : to);
-          }}
-        />
+        <Term word={`signal:${response.signal}`} className="text-muted">
+          ?
+        </Term>
+        {isChance(response.signal) ? (
+          <span className="text-muted">{info.label}</span>
+        ) : (
+          <Choice
+            label="Signal"
+            value={response.signal}
+            options={SOURCES.flatMap(([source, name]) => declarations.signals.filter((s) => s.source === source).map((s): [Signal, string, string] => [s.signal, s.label, name]))}
+            onChange={(name) => {
+              const next = signal(name);
+              if (next) change({ signal: name, input: [next.low, next.high], repeat: undefined });
+            }}
+          />
+        )}
         <NumberField label="Input, lower end" value={response.input[0]} low={info.least} high={response.input[1]} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [v, response.input[1]] })} />
         <span aria-hidden>–</span>
         {(response.signal === "distance" || response.signal === "time") && (
@@ -162,50 +173,8 @@ export function OpenResponse({ document, kept, response, width }: { document: To
         </Button>
       </Line>
       <LevelsLine response={response} unit={unit} />
-      {!response.around && document.responses.filter((r) => r.quality === response.quality && !r.around).length > 1 && response.quality !== "angle" && (
-        <Line
-          label="Together with the others"
-          kept={kept && kept.combine[response.quality] !== document.combine[response.quality] ? (kept.combine[response.quality] ?? "product") : null}
-          onPutBack={() => edit((d) => ({ ...d, combine: { ...d.combine, [response.quality]: kept?.combine[response.quality] ?? "product" } }))}
-        >
-          <Choice
-            label="How responses combine"
-            value={document.combine[response.quality] ?? "product"}
-            options={[["product", "product"], ["sum", "sum"], ["smallest", "smallest"], ["largest", "largest"]]}
-            onChange={(how) => edit((d) => ({ ...d, combine: { ...d.combine, [response.quality]: how } }))}
-          />
-        </Line>
-      )}
+      <Together document={document} kept={kept} response={response} />
     </div>
-  );
-}
-
-/** A spread around a value: how far down and up, as a share of it or in degrees. */
-function Spread({ response, onChange }: { response: Response; onChange: (output: [number, number]) => void }) {
-  const angle = response.quality === "angle";
-  const [scale, most, unit] = angle ? [1, 180, "°"] : [100, 100, "%"];
-  const [down, up] = [-response.output[0] * scale, response.output[1] * scale];
-  const to = (d: number, u: number) => onChange([-d / scale, u / scale]);
-  const one = Math.abs(down - up) < 1e-9;
-  return (
-    <>
-      {one ? (
-        <>
-          <span aria-hidden>±</span>
-          <NumberField label="Spread around the value" value={up} low={0} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(v, v)} />
-        </>
-      ) : (
-        <>
-          <NumberField label="Spread below the value" value={down} low={-most} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(v, up)} />
-          <span aria-hidden>to</span>
-          <NumberField label="Spread above the value" value={up} low={-most} high={most} step={angle ? 1 : 0.5} width="w-12" onCommit={(v) => to(down, v)} />
-        </>
-      )}
-      <span className="w-4 text-muted">{unit}</span>
-      <Button className="!min-h-6 !px-1.5 !py-0" title={one ? "Set down and up apart" : "As far down as up"} onClick={() => (one ? to(0, up) : to(Math.max(Math.abs(down), Math.abs(up)), Math.max(Math.abs(down), Math.abs(up))))}>
-        {one ? "apart" : "alike"}
-      </Button>
-    </>
   );
 }
 
@@ -223,31 +192,5 @@ function LevelsLine({ response, unit }: { response: Response; unit: string }) {
         step {short(levels.max_step * Math.abs(response.output[1] - response.output[0]), 2)} {unit}
       </span>
     </Line>
-  );
-}
-
-
-interface LineProps {
-  label: string;
-  /** What was kept, written out, where it differs from the draft. */
-  kept?: string | null | undefined;
-  onPutBack?: () => void;
-  children: React.ReactNode;
-}
-
-function Line({ label, kept, onPutBack, children }: LineProps) {
-  return (
-    <div className="flex min-h-8 flex-wrap items-center gap-1.5 border-t border-hair py-0.5">
-      <span>{label}</span>
-      {kept && (
-        <>
-          <span className="inline-block h-1.5 w-1.5 shrink-0 rounded-full bg-draft" role="img" aria-label="changed" />
-          <button type="button" className="num min-h-6 text-muted line-through" title="Put this back" aria-label={`Put ${label} back to ${kept}`} onClick={onPutBack}>
-            {kept}
-          </button>
-        </>
-      )}
-      <span className="ml-auto flex items-center gap-1">{children}</span>
-    </div>
   );
 }

@@ -1,14 +1,14 @@
 /** The curve of a response over the painter's own input: what the proof gestures give it, and where the pen is now. */
 
 import { useMemo } from "react";
-import { leaning } from "../../model/tilt";
-import { short, type Response } from "../../model/tool";
-import { CurveEditor } from "../../plot/CurveEditor";
-import { useBenchContext } from "../../session/context";
-import { useProof } from "../../session/proofStore";
-import { letGo, useBench } from "../../session/store";
-import { say } from "../../session/notices";
-import { useCurve, useForces, useTraces } from "../../session/useEngine";
+import { leaning } from "../../../model/tilt";
+import { short, type Response } from "../../../model/tool";
+import { CurveEditor } from "../../../plot/CurveEditor";
+import { useBenchContext } from "../../../session/context";
+import { useProof } from "../../../session/proofStore";
+import { letGo, useBench } from "../../../session/store";
+import { say } from "../../../session/notices";
+import { useCurve, useForces, useTraces } from "../../../session/useEngine";
 
 const BINS = 24;
 

@@ -3,13 +3,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { dropDraft, listTools, saveDraft, showTool } from "../../api/client";
-import { withCopy, type Response } from "../../model/tool";
-import { Button, Choice } from "../../ui/controls";
-import { useDeclared } from "../../session/context";
-import { edit, useBench } from "../../session/store";
-import { say, tellDone } from "../../session/notices";
-import { Refused } from "../../model/refused";
+import { dropDraft, listTools, saveDraft, showTool } from "../../../api/client";
+import { withCopy, type Response } from "../../../model/tool";
+import { Button, Choice } from "../../../ui/controls";
+import { useDeclared } from "../../../session/context";
+import { edit, useBench } from "../../../session/store";
+import { say, tellDone } from "../../../session/notices";
+import { Refused } from "../../../model/refused";
 
 const HERE = "here";
 
