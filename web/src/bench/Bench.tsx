@@ -44,25 +44,25 @@ function Beside() {
   return (
     <main className="min-h-0 rounded-b border border-line bg-pane">
       <Group orientation="horizontal" {...across}>
-        <Pane id="controls" defaultSize={400} minSize={300} groupResizeBehavior="preserve-pixel-size">
+        <Pane id="pane-controls" defaultSize={400} minSize={300} groupResizeBehavior="preserve-pixel-size">
           <Group orientation="vertical" {...left}>
-            <Pane id="station" minSize={120}>
+            <Pane id="pane-station" minSize={120}>
               <Controls />
             </Pane>
             <Border across />
-            <Pane id="reason" defaultSize={142} minSize={60} groupResizeBehavior="preserve-pixel-size">
+            <Pane id="pane-reason" defaultSize={142} minSize={60} groupResizeBehavior="preserve-pixel-size">
               <Reason />
             </Pane>
           </Group>
         </Pane>
         <Border />
-        <Pane id="sheet" minSize={460}>
+        <Pane id="pane-sheet" minSize={460}>
           <Group orientation="vertical" {...right}>
-            <Pane id="proof" minSize={140} className="px-3 py-1">
+            <Pane id="pane-proof" minSize={140} className="px-3 py-1">
               <Proof />
             </Pane>
             <Border across />
-            <Pane id="trace" defaultSize={142} minSize={90} groupResizeBehavior="preserve-pixel-size" className="px-2">
+            <Pane id="pane-trace" defaultSize={142} minSize={90} groupResizeBehavior="preserve-pixel-size" className="px-2">
               <TracePlot />
             </Pane>
           </Group>

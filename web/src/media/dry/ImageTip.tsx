@@ -1,8 +1,7 @@
 /** What is to be known of a tip that is an image: its own proportions and spacing, and what would show as a fault. */
 
-import { useQuery } from "@tanstack/react-query";
-import { listImages } from "../../api/client";
 import { engine, quiet } from "../../engine/client";
+import { useImage } from "../../images/useImage";
 import { withParameter, type ToolDocument } from "../../model/tool";
 import { edit } from "../../session/store";
 import { useAnswer } from "../../session/useEngine";
@@ -23,9 +22,8 @@ const ratio = (value: number) => `${Number(value.toFixed(2))} : 1`;
 
 export function ImageTip({ document }: { document: ToolDocument }) {
   const hash = String(document.parameters["tip.image"] ?? "");
-  const images = useQuery({ queryKey: ["images"], queryFn: listImages });
   const rim = useAnswer(hash ? `rim:${JSON.stringify(tipOf(document))}` : null, () => quiet().then(() => engine.hardRim(document)));
-  const image = images.data?.find((i) => i.hash === hash);
+  const image = useImage(hash);
   const own = image ? image.width / image.height : null;
   const aspect = Number(document.parameters["tip.aspect"] ?? 1);
   const stretched = own !== null && Math.abs(own / aspect - 1) > STRETCHED;

@@ -119,17 +119,17 @@ function Shapes({ document }: { document: ToolDocument }) {
           </RadioGroup.Item>
         ))}
       </RadioGroup.Root>
-        {choosing && (
-          <Shelf
-            title="Image"
-            chosen=""
-            onChoose={(image) => {
-              edit((d) => withParameter(d, "tip.image", image.hash));
-              setChoosing(false);
-            }}
-            onClose={() => setChoosing(false)}
-          />
-        )}
+      {choosing && (
+        <Shelf
+          title="Image"
+          chosen=""
+          onChoose={(image) => {
+            edit((d) => withParameter(d, "tip.image", image.hash));
+            setChoosing(false);
+          }}
+          onClose={() => setChoosing(false)}
+        />
+      )}
     </>
   );
 }
