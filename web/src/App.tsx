@@ -17,7 +17,8 @@ import { say } from "./session/notices";
 import { openTool, watchDraft } from "./session/saving";
 import { watchRelevance } from "./session/relevance";
 import { watchSteps } from "./session/steps";
-import { keepDeclaredUnders, setTheme, takeOtherEnd, takeView, useBench } from "./session/store";
+import { keepDeclaredUnders, setTheme, takeOtherEnd, takeView } from "./session/choices";
+import { useBench } from "./session/store";
 import { Words } from "./words/Words";
 import { explainWord } from "./session/words";
 import { KeyList } from "./keys/KeyList";
@@ -26,7 +27,7 @@ import { useKeys } from "./keys/useKeys";
 import { readyGround, start } from "./engine/client";
 import { strokeOfRow } from "./engine/types";
 import { takeThird } from "./session/looking";
-import { takeUp } from "./session/handStore";
+import { takeUp } from "./session/handSaving";
 
 const RackScreen = lazy(() => import("./rack/RackScreen").then((m) => ({ default: m.RackScreen })));
 const HandScreen = lazy(() => import("./hand/HandScreen").then((m) => ({ default: m.HandScreen })));

@@ -11,7 +11,8 @@ import { remembered } from "./remembered";
 import { EngineLost } from "./engine/crew";
 import { refusalOf } from "./model/refused";
 import { say } from "./session/notices";
-import { showTheme, useBench } from "./session/store";
+import { showTheme } from "./session/choices";
+import { useBench } from "./session/store";
 
 showTheme(useBench.getState().theme);
 // Nothing fails unheard. What a lost worker was asked is asked anew.

@@ -12,7 +12,8 @@ import { STATIONS, mediumOf } from "../model/tool";
 import type { Tool } from "../api/client";
 import { useBenchContext } from "../session/context";
 import { keep, switchTo } from "../session/saving";
-import { edit, redo, setTheme, undo, useBench, useDocument, useKept, wipePad } from "../session/store";
+import { setTheme } from "../session/choices";
+import { edit, redo, undo, useBench, useDocument, useKept, wipePad } from "../session/store";
 
 export function Palette({ tools }: { tools: Tool[] }) {
   const open = useBench((s) => s.palette);

@@ -2,7 +2,8 @@
 
 import { Popover } from "radix-ui";
 import { useBenchContext } from "../session/context";
-import { fingersDraw, letFingersDraw, putOnOtherEnd, useBench, within, type StandIn } from "../session/store";
+import { fingersDraw, letFingersDraw, putOnOtherEnd } from "../session/choices";
+import { useBench, within, type StandIn } from "../session/store";
 import { forceOf } from "../model/hand";
 import { Choice, Toggle } from "../ui/controls";
 import { LeanDial } from "./LeanDial";

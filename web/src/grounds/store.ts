@@ -2,6 +2,7 @@
 
 import { create } from "zustand";
 import type { Ground } from "../api/client";
+import { moved, stepped } from "../model/history";
 import { sameGround, type Recipe } from "../model/ground";
 
 /** What of a ground can be changed. */
@@ -67,8 +68,8 @@ export const keptAs = (ground: Ground) => set({ kept: ground, now: editedOf(grou
 export const drag = (recipe: Recipe) => set({ dragged: recipe });
 
 export function commit(change: Partial<Edited>) {
-  const { now, past } = useGrounds.getState();
-  if (now) set({ now: { ...now, ...change }, past: [...past.slice(-MOST_STEPS), now], future: [], dragged: null });
+  const { now, past, future } = useGrounds.getState();
+  if (now) set({ ...stepped({ past, now, future }, { ...now, ...change }, MOST_STEPS), dragged: null });
 }
 
 export function letGo() {
@@ -76,17 +77,14 @@ export function letGo() {
   if (dragged) commit({ recipe: dragged });
 }
 
-export function undo() {
+function go(by: number) {
   const { past, now, future } = useGrounds.getState();
-  const before = past.at(-1);
-  if (before && now) set({ now: before, past: past.slice(0, -1), future: [now, ...future], dragged: null });
+  const there = now && moved({ past, now, future }, by);
+  if (there) set({ ...there, dragged: null });
 }
 
-export function redo() {
-  const { past, now, future } = useGrounds.getState();
-  const [after, ...rest] = future;
-  if (after && now) set({ now: after, past: [...past, now], future: rest, dragged: null });
-}
+export const undo = () => go(-1);
+export const redo = () => go(1);
 
 /** Whether something is not kept yet. */
 export const isChanged = ({ kept, now }: Pick<GroundsState, "kept" | "now">) =>

@@ -8,7 +8,8 @@ import { BeforeAfter } from "./BeforeAfter";
 import { Calibration } from "./Calibration";
 import { ProfilePanel } from "./ProfilePanel";
 import { Propose } from "./Propose";
-import { redo, takeTheirs, undo, useHand } from "../session/handStore";
+import { takeTheirs } from "../session/handSaving";
+import { redo, undo, useHand } from "../session/handStore";
 import { StripCharts } from "./StripCharts";
 import { TestPad } from "./TestPad";
 

@@ -13,7 +13,8 @@ import { Button, Choice, NumberField, Toggle } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
 import { saveFile } from "../ui/saveFile";
 import { counted, packedStrokes, perEvent, reportedBy } from "./monitor";
-import { change, choose, keepNew, NO_PEN, recognise, takeAway, useHand } from "../session/handStore";
+import { choose, keepNew, recognise, takeAway } from "../session/handSaving";
+import { change, NO_PEN, useHand } from "../session/handStore";
 import { saidOf } from "../model/refused";
 
 const PLAIN = "plain";

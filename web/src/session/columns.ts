@@ -13,7 +13,8 @@ import type { ToolDocument } from "../model/tool";
 import { useLooking } from "./looking";
 import { begun, show, whole } from "./proofStore";
 import { STRIP_MM } from "./sheetSize";
-import { besideOf, documentOf, underOf, useBench } from "./store";
+import { underOf } from "./choices";
+import { besideOf, documentOf, useBench } from "./store";
 import { say } from "./notices";
 import { refusalOf } from "../model/refused";
 

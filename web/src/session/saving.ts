@@ -4,15 +4,12 @@
  */
 
 import { createTool, dropDraft, keepTool, saveDraft, showTool, type Tool } from "../api/client";
-import { queue } from "../api/queue";
 import type { ToolDocument } from "../model/tool";
 import { open, useBench, type PadStroke, type Snapshot } from "./store";
 import { say } from "./notices";
+import { notSaved, savingLoop } from "./savingLoop";
 import { keepSteps, strokesOf, workOf } from "./steps";
 import { Refused } from "../model/refused";
-
-const SOON_MS = 450;
-const RETRY_MS = 2500;
 
 /** What must outlive a crash: kept at once. The strokes and the steps are kept beside it (`steps.ts`). */
 interface Journal {
@@ -75,19 +72,14 @@ export async function openTool(tool: Tool, remembered = false) {
     set({ saving: { state: "saved", at: Date.now() } });
   } else if (journal?.seen === seen && journal.basedOn === tool.kept.number) {
     set({ saving: { state: "saving" } });
-    later(0);
+    loop.atOnce();
   } else {
     set({ saving: { state: "conflict", message: "This tool was changed elsewhere while changes here were not saved." } });
   }
 }
 
-let timer: ReturnType<typeof setTimeout> | undefined;
-const inTurn = queue();
-
-function later(ms: number) {
-  clearTimeout(timer);
-  timer = setTimeout(() => void inTurn(save), ms);
-}
+const loop = savingLoop(save);
+const { inTurn } = loop;
 
 async function save() {
   const { tool, now, seen, saving } = get();
@@ -115,19 +107,13 @@ function settled(document: ToolDocument) {
   const current = get().now?.document === document;
   writeJournal(!current);
   if (current) set({ saving: { state: "saved", at: Date.now() } });
-  else later(SOON_MS);
+  else loop.soon();
 }
 
 function failed(error: unknown) {
-  if (!(error instanceof Refused)) throw error;
-  if (error.away) {
-    set({ saving: { state: "away", message: `Not saved: ${error.message}. Your work is kept in this browser.` } });
-    later(RETRY_MS);
-  } else if (error.code === "conflict") {
-    set({ saving: { state: "conflict", message: "This tool was changed in another window." } });
-  } else {
-    set({ saving: { state: "refused", message: error.message } });
-  }
+  const saving = notSaved(error, "This tool", "Your work is kept in this browser.");
+  set({ saving });
+  if (saving.state === "away") loop.again();
 }
 
 /** Watches the draft; call once. */
@@ -135,17 +121,17 @@ export function watchDraft() {
   return useBench.subscribe((state, before) => {
     if (state.now === before.now || state.tool?.id !== before.tool?.id) return;
     writeJournal(true);
-    if (state.now?.document !== before.now?.document) later(SOON_MS);
+    if (state.now?.document !== before.now?.document) loop.soon();
   });
 }
 
 /** Opens another tool: what is under way here is saved first, and the server is asked for the newest of the other. */
 export function switchTo(other: Tool) {
   return inTurn(async () => {
-    clearTimeout(timer);
+    loop.rest();
     const { tool } = get();
     if (tool && readJournal(tool.id)?.unsaved) await save();
-    clearTimeout(timer);
+    loop.rest();
     try {
       await keepSteps();
       await openTool(await showTool(other.id));
@@ -159,7 +145,7 @@ export function switchTo(other: Tool) {
 /** Keeps the draft as the tool's next version. */
 export function keep() {
   return inTurn(async () => {
-    clearTimeout(timer);
+    loop.rest();
     const { tool, now } = get();
     if (!tool || !now) return;
     try {
@@ -179,7 +165,7 @@ function kept(tool: Tool) {
 /** Keeps the draft as a new tool of another name; the old tool's draft goes back to what is kept. */
 export function keepAsNew(newName: string, intent: string) {
   return inTurn(async () => {
-    clearTimeout(timer);
+    loop.rest();
     const { tool, now, seen, saving } = get();
     if (!tool || !now) return;
     const created = await createTool({ ...now.document, name: newName, intent });
@@ -193,10 +179,10 @@ export function keepAsNew(newName: string, intent: string) {
 /** Does work that may change tools on the server, with what is under way here saved before; gives the ids it changed. */
 export function changingTools(work: () => Promise<string[]>) {
   return inTurn(async () => {
-    clearTimeout(timer);
+    loop.rest();
     const { tool } = get();
     if (tool && readJournal(tool.id)?.unsaved) await save();
-    clearTimeout(timer);
+    loop.rest();
     const changed = await work();
     if (tool && changed.includes(tool.id)) await openTool(await showTool(tool.id));
   });

@@ -2,10 +2,12 @@
 
 import { create } from "zustand";
 import type { Tool } from "../api/client";
+import { moved, stepped } from "../model/history";
 import { PLAIN_HAND, type Hand } from "../model/hand";
 import type { Held, View } from "../generated/core";
 import type { Before, Between, Dab } from "../engine/types";
-import type { MediumDeclared, Station, ToolDocument } from "../model/tool";
+import { readFingers, readPenSeen, readTheme, readUnders } from "./stored";
+import type { Station, ToolDocument } from "../model/tool";
 
 /** A stroke on the free row: packed samples, mm from the row's corner, and the tool that drew it where that was not the draft. */
 export interface PadStroke {
@@ -53,7 +55,7 @@ export interface StandIn {
   taperOut: number;
 }
 
-interface BenchState {
+export interface BenchState {
   /** The stylus in front of every tool. */
   hand: Hand;
   /** Whether the painter's own stylus was looked for. */
@@ -107,48 +109,6 @@ interface BenchState {
 
 const MOST_STEPS = 300;
 
-const UNDERS = "saltmarsh.unders";
-
-function readUnders(): Record<string, string> {
-  try {
-    return JSON.parse(localStorage.getItem(UNDERS) ?? "{}") as Record<string, string>;
-  } catch {
-    return {};
-  }
-}
-
-const FINGERS = "saltmarsh.fingers";
-const PEN_SEEN = "saltmarsh.pen-seen";
-const OTHER_END = "saltmarsh.other-end";
-
-function readFingers(): boolean | null {
-  const chosen = localStorage.getItem(FINGERS);
-  return chosen === null ? null : chosen === "on";
-}
-
-const THEME = "saltmarsh.theme";
-
-/** The theme that was chosen, else the system's. */
-function readTheme(): "light" | "dark" {
-  const chosen = localStorage.getItem(THEME);
-  const dark = chosen === null ? window.matchMedia("(prefers-color-scheme: dark)").matches : chosen === "dark";
-  return dark ? "dark" : "light";
-}
-
-const VIEW = "saltmarsh.view";
-
-/** Takes the view that was chosen last, of those fields that the core knows. */
-export function takeView(usual: View) {
-  let chosen: Partial<View> = {};
-  try {
-    chosen = JSON.parse(localStorage.getItem(VIEW) ?? "{}") as Partial<View>;
-  } catch {
-    // What an older program stored is no view.
-  }
-  const known = Object.fromEntries(Object.entries(chosen).filter(([field]) => field in usual));
-  useBench.setState({ view: { ...usual, ...known } });
-}
-
 export const useBench = create<BenchState>(() => ({
   hand: PLAIN_HAND,
   handTaken: false,
@@ -170,7 +130,7 @@ export const useBench = create<BenchState>(() => ({
   live: null,
   standIn: { pressure: 0.35, tilt: 35, lean: 60, barrel: 0, bySpeed: "nothing", taperIn: 0, taperOut: 0 },
   fingers: readFingers(),
-  penSeen: localStorage.getItem(PEN_SEEN) !== null,
+  penSeen: readPenSeen(),
   otherEnd: null,
   padOpen: false,
   held: [],
@@ -192,30 +152,6 @@ export const documentOf = (s: BenchState) => s.dragged ?? s.now?.document ?? nul
 export const keptOf = (s: BenchState) => s.tool?.kept.document ?? null;
 /** What the draft is run beside: the kept version, or another tool. */
 export const besideOf = (s: BenchState) => s.against?.document ?? keptOf(s);
-const kindOf = (document: ToolDocument) => `${document.medium}:${document.action}`;
-/** Chosen instead of what media declare: strokes of another tool. */
-export const STROKES = "strokes of";
-/** What was chosen for the strips of a tool to lie on; null for what its medium shows it on first. */
-export const chosenUnder = (s: BenchState, document: ToolDocument): string | null => s.unders[kindOf(document)] ?? null;
-/** What they lie on: where those strokes are not known yet, what its medium shows it on first. */
-export function underOf(s: BenchState, document: ToolDocument): string | Before | null {
-  const chosen = chosenUnder(s, document);
-  return chosen === STROKES ? s.before : chosen;
-}
-
-/** Forgets choices that an older program stored and these media do not declare. */
-export function keepDeclaredUnders(media: MediumDeclared[]) {
-  const known = media.flatMap((m) => m.actions.flatMap((a) => a.unders.map((u) => `${m.medium}:${a.action} ${u.id}`)));
-  set((s) => ({ unders: Object.fromEntries(Object.entries(s.unders).filter(([kind, id]) => id === STROKES || known.includes(`${kind} ${id}`))) }));
-}
-
-/** Chooses what the strips of tools of this kind lie on. */
-export function lieOn(document: ToolDocument, under: string) {
-  const unders = { ...get().unders, [kindOf(document)]: under };
-  localStorage.setItem(UNDERS, JSON.stringify(unders));
-  set({ unders });
-}
-
 export const useDocument = () => useBench(documentOf);
 export const useKept = () => useBench(keptOf);
 
@@ -233,9 +169,8 @@ export function drag(document: ToolDocument) {
 
 /** Makes a change a step of history. */
 export function commit(change: Partial<Snapshot>) {
-  const { now, past } = get();
-  if (!now) return;
-  set({ now: { ...now, ...change }, past: [...past.slice(-MOST_STEPS), now], future: [], dragged: null });
+  const { now, past, future } = get();
+  if (now) set({ ...stepped({ past, now, future }, { ...now, ...change }, MOST_STEPS), dragged: null });
 }
 
 /** Ends a drag where it is. */
@@ -254,28 +189,15 @@ export function edit(change: (document: ToolDocument) => ToolDocument) {
   if (document !== now.document) commit({ document });
 }
 
-export function undo() {
-  const { past, now, future } = get();
-  const before = past.at(-1);
-  if (!before || !now) return;
-  set({ past: past.slice(0, -1), now: before, future: [now, ...future], dragged: null });
-}
-
-export function redo() {
-  const { past, now, future } = get();
-  const [after, ...rest] = future;
-  if (!after || !now) return;
-  set({ past: [...past, now], now: after, future: rest, dragged: null });
-}
-
-/** Goes to a step: −1 the last before now, 1 the first that was taken back. */
+/** Goes so many steps from now: −1 to the last before, 1 to the first that was taken back. */
 export function goToStep(by: number) {
   const { past, now, future } = get();
-  const all = [...past, ...(now ? [now] : []), ...future];
-  const at = past.length + by;
-  const there = all[at];
-  if (there) set({ past: all.slice(0, at), now: there, future: all.slice(at + 1), dragged: null });
+  const there = now && moved({ past, now, future }, by);
+  if (there) set({ ...there, dragged: null });
 }
+
+export const undo = () => goToStep(-1);
+export const redo = () => goToStep(1);
 
 export function wipePad() {
   if (get().now?.pad.length) commit({ pad: [], between: [] });
@@ -285,50 +207,6 @@ export function wipePad() {
 export function doBetween(what: Between) {
   const { now } = get();
   if (now) commit({ between: [...now.between, { at: now.pad.length, what }] });
-}
-
-/** Looks at sheets so from now on. */
-export function lookAt(view: View) {
-  localStorage.setItem(VIEW, JSON.stringify(view));
-  set({ view });
-}
-
-/** Whether a touch draws: once a pen was seen it is a palm, unless the painter says otherwise. */
-export const fingersDraw = (s: BenchState) => s.fingers ?? !s.penSeen;
-
-export function letFingersDraw(fingers: boolean) {
-  localStorage.setItem(FINGERS, fingers ? "on" : "off");
-  set({ fingers });
-}
-
-export function seePen() {
-  if (get().penSeen) return;
-  localStorage.setItem(PEN_SEEN, "yes");
-  set({ penSeen: true });
-}
-
-/** Puts a tool on the pen's other end, or takes it off. */
-export function putOnOtherEnd(tool: Tool | null) {
-  if (tool) localStorage.setItem(OTHER_END, tool.id);
-  else localStorage.removeItem(OTHER_END);
-  set({ otherEnd: tool && { id: tool.id, name: tool.name, document: tool.kept.document } });
-}
-
-/** The tool that was put there before, as it is kept now. */
-export function takeOtherEnd(tools: Tool[]) {
-  const id = localStorage.getItem(OTHER_END);
-  if (id) putOnOtherEnd(tools.find((t) => t.id === id) ?? null);
-}
-
-export function setTheme(theme: "light" | "dark") {
-  localStorage.setItem(THEME, theme);
-  showTheme(theme);
-}
-
-/** Shows a theme without choosing it. */
-export function showTheme(theme: "light" | "dark") {
-  document.documentElement.dataset.theme = theme;
-  set({ theme });
 }
 
 /** A number that a control may move to, kept within limits. */

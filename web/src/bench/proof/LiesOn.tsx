@@ -5,7 +5,8 @@ import { useQuery } from "@tanstack/react-query";
 import { listGestures, listTools } from "../../api/client";
 import { wayOf } from "../../api/ways";
 import { useDeclared } from "../../session/context";
-import { STROKES, chosenUnder, lieOn, useBench, useDocument } from "../../session/store";
+import { STROKES, chosenUnder, lieOn } from "../../session/choices";
+import { useBench, useDocument } from "../../session/store";
 import { Choice } from "../../ui/controls";
 
 const QUIET = "!min-h-6 !border-transparent !bg-transparent !px-0 text-muted";

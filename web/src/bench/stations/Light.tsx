@@ -1,7 +1,8 @@
 /** Beside Relief: how the sheet is looked at. It is the sheet's, not the tool's: nothing of it is kept in a tool. */
 
 import { useDeclared } from "../../session/context";
-import { useBench, lookAt } from "../../session/store";
+import { lookAt } from "../../session/choices";
+import { useBench } from "../../session/store";
 import type { Seen, View } from "../../generated/core";
 import { Compass } from "../../ui/Compass";
 import { Slider, type Span } from "../../ui/Slider";
