@@ -15,7 +15,7 @@ async function goTo(page: Page, name: string) {
 const STATIONS = ["Hand", "Touch", "Tip", "Load", "Mix", "Ground", "Relief"];
 
 const axe = (page: Page) => async (where: string) => {
-  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
+  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa", "best-practice"]).analyze();
   const told = violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.html} ${n.failureSummary}`).join(" | ")}`);
   expect(told, where).toEqual([]);
 };
@@ -39,11 +39,20 @@ for (const theme of ["light", "dark"]) {
     await page.keyboard.press("Control+k");
     await look("find or do");
     await page.keyboard.press("Escape");
-    for (const name of ["Keep as new…", "Tool…", "Keys"]) {
+    for (const name of ["Keep as new…", "Tool…", "Words", "Keys"]) {
       await page.getByRole("button", { name: new RegExp(`^${name}`) }).click();
       await look(name);
       await page.keyboard.press("Escape");
     }
+    await page.getByRole("button", { name: "Proof sheet: how it is looked at" }).click();
+    await look("how it is looked at");
+    await page.getByRole("button", { name: "Save a picture…" }).click();
+    await look("save a picture");
+    await page.keyboard.press("Escape");
+    await page.getByRole("button", { name: "Opacity: what it is" }).click();
+    await expect(page.getByTestId("more").or(page.getByText(/does not act/))).toBeVisible();
+    await look("a word");
+    await page.keyboard.press("Escape");
     for (const name of SCREENS) {
       await goTo(page, name);
       await look(`${name} screen`);

@@ -28,6 +28,7 @@ import { readyGround, start } from "./engine/client";
 import { strokeOfRow } from "./engine/types";
 import { takeThird } from "./session/looking";
 import { takeUp } from "./session/handSaving";
+import { fixed } from "./model/number";
 
 const RackScreen = lazy(() => import("./rack/RackScreen").then((m) => ({ default: m.RackScreen })));
 const HandScreen = lazy(() => import("./hand/HandScreen").then((m) => ({ default: m.HandScreen })));
@@ -200,7 +201,7 @@ function TopLine({ away }: { away: boolean }) {
       <span className="flex items-center gap-2 text-muted">
         <span aria-hidden className={`h-2 w-2 rounded-full ${live?.kind === "pen" ? "bg-draft" : "bg-kept"}`} />
         {live?.kind === "stand-in" ? "Stand-in for " : ""}
-        {name}, {first_gf.toFixed(0)} to {full_gf.toFixed(0)} gf
+        {name}, {fixed(first_gf)} to {fixed(full_gf)} gf
       </span>
       <button type="button" className="min-h-7 px-1 text-muted" onClick={() => setTheme(theme === "light" ? "dark" : "light")}>
         {theme === "light" ? "Dark" : "Light"}

@@ -11,10 +11,13 @@ import { remembered } from "./remembered";
 import { EngineLost } from "./engine/crew";
 import { refusalOf } from "./model/refused";
 import { say } from "./session/notices";
+import { useLooking } from "./session/looking";
 import { showTheme } from "./session/choices";
 import { useBench } from "./session/store";
 
 showTheme(useBench.getState().theme);
+// What a pen uses between strokes is larger from the next visit on: nothing moves under a stroke.
+if (useLooking.getState().forPen) document.documentElement.dataset.pen = "seen";
 // Nothing fails unheard. What a lost worker was asked is asked anew.
 window.addEventListener("unhandledrejection", ({ reason }: PromiseRejectionEvent) => {
   if (!(reason instanceof EngineLost)) say(`Something went wrong: ${refusalOf(reason).message}`);

@@ -10,6 +10,7 @@ import { toldStep } from "../session/toldStep";
 import { edit, goToStep, useBench, useDocument } from "../session/store";
 import { Sample } from "../media/Sample";
 import { Button, Dialog } from "../ui/controls";
+import { timeSaid } from "../model/number";
 
 export function About() {
   const open = useBench((s) => s.about);
@@ -114,7 +115,7 @@ function Versions({ tool, onCompared }: { tool: Tool; onCompared: () => void }) 
             <Sample id={`${tool.id}:${v.number}`} document={v.document} hash={v.content_hash} />
             <span className="min-w-0">
               <span className="block">
-                <b>v{v.number}</b> <span className="text-muted">{new Date(v.kept_at).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}</span>
+                <b>v{v.number}</b> <span className="text-muted">{timeSaid(v.kept_at)}</span>
                 {v.number === 1 && <span className="text-muted">, as it came</span>}
               </span>
               {v.note && <span className="block">{v.note}</span>}

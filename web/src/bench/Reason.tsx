@@ -10,6 +10,7 @@ import { saveFile } from "../ui/saveFile";
 import { useDeclared } from "../session/context";
 import { useBench, useDocument } from "../session/store";
 import { useDifferences, useExplained, useTrace } from "../session/useEngine";
+import { fixed } from "../model/number";
 
 const stationLabel = (id: string) => STATIONS.find((s) => s.id === id)?.label ?? id;
 
@@ -32,7 +33,7 @@ export function Reason() {
     const [from, to] = [signal(response?.signal ?? ""), ownParameter(response?.quality ?? "")];
     if (!document || !response || !from || !to) return [];
     const { unit } = outputRange(document, response, to);
-    return [[`${from.label} → ${to.label.toLowerCase()}`, `${short(f.input)} ${from.unit} → ${f.share.toFixed(3)} → ${short(f.output)} ${unit}`]];
+    return [[`${from.label} → ${to.label.toLowerCase()}`, `${short(f.input)} ${from.unit} → ${fixed(f.share, 3)} → ${short(f.output)} ${unit}`]];
   });
   return (
     <section aria-label="Why the mark is so" className="h-full overflow-y-auto px-3 py-2" data-testid="reason">
@@ -49,7 +50,7 @@ export function Reason() {
           className="!min-h-6 !px-1.5 !py-0"
           aria-pressed={beside !== null && beside !== "kept"}
           title="Pin this place and compare others with it"
-          onClick={() => useBench.setState({ beside: beside !== null && beside !== "kept" ? null : { dab, name: `${dab.at_mm.toFixed(1)} mm` } })}
+          onClick={() => useBench.setState({ beside: beside !== null && beside !== "kept" ? null : { dab, name: `${fixed(dab.at_mm, 1)} mm` } })}
         >
           Pin
         </Button>
@@ -58,7 +59,7 @@ export function Reason() {
         </Button>
       </div>
       <p className="mb-1 font-semibold">
-        <span className="num">{dab.at_mm.toFixed(1)} mm:</span> {reason.sentence}
+        <span className="num">{fixed(dab.at_mm, 1)} mm:</span> {reason.sentence}
       </p>
       {held && (
         <p className="mb-1 text-[12px] text-muted">
@@ -170,7 +171,7 @@ function Beside({ dab }: { dab: Dab }) {
 
 /** How a number of the trace is written. */
 function written(value: number, unit: string, kind: Reading): string {
-  if (kind === "share") return `${(100 * value).toFixed(1)} %`;
+  if (kind === "share") return `${fixed(100 * value, 1)} %`;
   return `${short(value)} ${unit}`.trimEnd();
 }
 

@@ -11,6 +11,7 @@ import { STATIONS, changes, type Station } from "../model/tool";
 import { useDeclared } from "../session/context";
 import { useBench, useDocument, useKept } from "../session/store";
 import { useTrace } from "../session/useEngine";
+import { fixed } from "../model/number";
 
 export function Ribbon() {
   const gesture = useBench((s) => s.gesture);
@@ -76,7 +77,7 @@ function viewOf(id: Station, of: RibbonOf, medium: string, force: (d: Dab) => nu
       return { figure: rangeOf(draft, force, 0, "gf"), of: force, kept, draft };
     case "tip": {
       const widest = dabs.reduce((m, d) => (d.length_mm > m.length_mm ? d : m));
-      return { figure: `${widest.length_mm.toFixed(1)} × ${widest.width_mm.toFixed(1)} mm`, footprints: true, kept, draft };
+      return { figure: `${fixed(widest.length_mm, 1)} × ${fixed(widest.width_mm, 1)} mm`, footprints: true, kept, draft };
     }
     default:
       return viewsOf(medium).ribbon(id, of);

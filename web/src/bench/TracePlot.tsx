@@ -9,10 +9,11 @@ import { useSize } from "../plot/useSize";
 import { useDeclared } from "../session/context";
 import { useBench, within } from "../session/store";
 import { useTrace } from "../session/useEngine";
+import { fixed } from "../model/number";
 
 const MARGIN = { left: 30, right: 30, top: 8, bottom: 18 };
 /** Height of the legend, px. */
-const LEGEND = 18;
+const LEGEND = 24;
 
 export function TracePlot() {
   const { ref, size } = useSize<HTMLDivElement>();
@@ -46,9 +47,7 @@ export function TracePlot() {
     <div ref={ref} className="h-full min-w-0">
       {width > 0 && draft && (
         <p className="flex items-center gap-4 overflow-hidden text-[12px] whitespace-nowrap text-muted" style={{ height: LEGEND }}>
-          <Term word="word:gf" className="!min-h-0">
-            Force, gf (gram-force):
-          </Term>
+          <Term word="word:gf">Force, gf (gram-force)</Term>
           <Drawn stroke="var(--faint)">hand</Drawn>
           <Drawn stroke="var(--kept)" dash="4 3">
             {besideName === "kept" ? "kept" : besideName}
@@ -71,7 +70,7 @@ export function TracePlot() {
           aria-valuemin={0}
           aria-valuemax={Math.round(length)}
           aria-valuenow={Math.round(shown)}
-          aria-valuetext={`${shown.toFixed(1)} mm`}
+          aria-valuetext={`${fixed(shown, 1)} mm`}
           className="cursor-crosshair touch-none"
           data-testid="trace"
           onPointerMove={(e) => !useBench.getState().cursorHeld && point(e)}
@@ -116,7 +115,7 @@ export function TracePlot() {
           <g transform={`translate(${within(x(shown), 26, width - 26)} ${height - 8})`}>
             <rect x={-22} y={-8} width={44} height={16} rx={2} fill="var(--ink)" />
             <text textAnchor="middle" y={4} className="num" fontSize={11} fill="var(--ground)">
-              {shown.toFixed(1)}
+              {fixed(shown, 1)}
             </text>
           </g>
         </svg>

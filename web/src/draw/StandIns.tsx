@@ -7,6 +7,7 @@ import { useBench, within, type StandIn } from "../session/store";
 import { forceOf } from "../model/hand";
 import { Choice, Toggle } from "../ui/controls";
 import { LeanDial } from "./LeanDial";
+import { fixed } from "../model/number";
 
 interface Row {
   key: "pressure" | "tilt" | "barrel" | "taperIn" | "taperOut";
@@ -82,7 +83,7 @@ function Slider({ row }: { row: Row }) {
         }}
       />
       <span className="num w-14 text-right">
-        {shown.toFixed(0)} {row.unit}
+        {fixed(shown)} {row.unit}
       </span>
     </label>
   );
@@ -137,7 +138,7 @@ export function StandIns() {
       </button>
       <Popover.Root>
         <Popover.Trigger className="min-h-6 bg-raised px-0.5 text-[12px] whitespace-nowrap hover:bg-ground" aria-label="Stand-ins for force, tilt, lean and barrel">
-          Force {forceOf(pressure, profile).toFixed(0)} gf
+          Force {fixed(forceOf(pressure, profile))} gf
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content side="top" align="start" sideOffset={4} collisionPadding={8} className="z-50 rounded border border-line bg-pane p-3 shadow-lg">

@@ -7,6 +7,7 @@ import { leaning } from "../model/tilt";
 import { PACKED } from "../engine/types";
 import { forceOf } from "../model/hand";
 import { useSize } from "../plot/useSize";
+import { fixed } from "../model/number";
 
 interface Channel {
   label: string;
@@ -61,7 +62,7 @@ export function Channels({ passes, keep }: { passes: Float64Array[]; keep: [numb
                   {c.label}
                 </text>
                 <text x={0} y={n * row + 34} fontSize={12} fill="var(--muted)" className="num">
-                  0–{c.most.toFixed(0)} {c.unit}
+                  0–{fixed(c.most)} {c.unit}
                 </text>
                 <path d={path} fill="none" stroke="var(--ink)" strokeWidth={1.3} />
               </g>

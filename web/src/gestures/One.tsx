@@ -9,6 +9,7 @@ import { Button, NumberField } from "../ui/controls";
 import { Channels } from "./Channels";
 import type { Told } from "../session/notices";
 import { usePasses } from "./usePasses";
+import { counted, fixed } from "../model/number";
 
 interface OneProps {
   gesture: Gesture;
@@ -41,7 +42,7 @@ export function One({ gesture, file, change, onRemove }: OneProps) {
         <TextField label="Tags" value={gesture.tags.join(", ")} width="w-44" onCommit={(text) => set({ tags: text.split(",").map((t) => t.trim()).filter(Boolean) })} />
         <span className="num ml-auto text-muted" data-testid="gesture-size">
           {gesture.stylus ? `${gesture.stylus.name}, ` : ""}
-          {length.toFixed(2)} s, {samples.toLocaleString("en")} reports
+          {fixed(length, 2)} s, {counted(samples)} reports
         </span>
       </div>
       {passes ? <Channels passes={passes} keep={keep} /> : <span />}

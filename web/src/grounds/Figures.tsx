@@ -8,6 +8,7 @@ import { useSize } from "../plot/useSize";
 import { Term } from "../media/Term";
 import { NumberField } from "../ui/controls";
 import { Slider } from "../ui/Slider";
+import { fixed } from "../model/number";
 
 const HEIGHT = 132;
 
@@ -24,15 +25,15 @@ export function Figures({ figures, measuring }: { figures: GroundFigures | null;
   const [across, down] = figures?.correlation_mm ?? [null, null];
   const list: [string, string, string][] = t
     ? [
-        ["Sa", t.sa_um.toFixed(1), "µm"],
-        ["Sq", t.sq_um.toFixed(1), "µm"],
-        ["Sz", t.sz_um.toFixed(0), "µm"],
-        ["Sp", t.sp_um.toFixed(0), "µm"],
-        ["Sv", t.sv_um.toFixed(0), "µm"],
-        ["Ssk", t.ssk.toFixed(2), ""],
-        ["Sku", t.sku.toFixed(2), ""],
-        ["Sdr", figures?.sdr_percent.toFixed(1) ?? "", "%"],
-        ["Sal", [across, down].some((v) => v !== null) ? Math.min(...[across, down].filter((v) => v !== null)).toFixed(2) : "–", "mm"],
+        ["Sa", fixed(t.sa_um, 1), "µm"],
+        ["Sq", fixed(t.sq_um, 1), "µm"],
+        ["Sz", fixed(t.sz_um), "µm"],
+        ["Sp", fixed(t.sp_um), "µm"],
+        ["Sv", fixed(t.sv_um), "µm"],
+        ["Ssk", fixed(t.ssk, 2), ""],
+        ["Sku", fixed(t.sku, 2), ""],
+        ["Sdr", fixed(figures?.sdr_percent, 1) ?? "", "%"],
+        ["Sal", [across, down].some((v) => v !== null) ? fixed(Math.min(...[across, down].filter((v) => v !== null)), 2) : "–", "mm"],
       ]
     : [];
   return (

@@ -14,6 +14,7 @@ import { Button, Choice, NumberField } from "../ui/controls";
 import { Canvas } from "../ui/Canvas";
 import { useGrounds } from "./store";
 import { flatStick, level, loadAt, strokesOf } from "./passes";
+import { fixed } from "../model/number";
 
 type View = "raking" | "strokes" | "both";
 type Size = "close" | "print" | "pixels" | "afar";
@@ -134,7 +135,7 @@ function Raking({ recipe, width, height, pixelMm, afarMm, light }: Shown & { lig
   const [mmWide, mmHigh] = [answer.width * answer.pixelMm, answer.height * answer.pixelMm];
   return (
     <>
-      <Canvas rgba={answer.rgba} width={answer.width} height={answer.height} label={`The ground under light from ${light.azimuth_deg}°, ${mmWide.toFixed(0)} by ${mmHigh.toFixed(0)} mm`} />
+      <Canvas rgba={answer.rgba} width={answer.width} height={answer.height} label={`The ground under light from ${light.azimuth_deg}°, ${fixed(mmWide)} by ${fixed(mmHigh)} mm`} />
       <Ruler pixelMm={answer.pixelMm} width={width} />
       {due && <Making what={dragged ? "" : "the ground"} />}
     </>
@@ -202,7 +203,7 @@ function Both({ recipe, figures, width, height, pixelMm, afarMm }: Shown) {
 const middle = (figures: GroundFigures | null) => figures?.material_ratio.find((p) => p[0] >= 0.5)?.[1] ?? 0;
 
 function BothNote({ figures }: { figures: GroundFigures | null }) {
-  return <span className="truncate">Charcoal on the peaks down to {middle(figures).toFixed(1)} µm; then swapped, sanguine in the hollows up to it</span>;
+  return <span className="truncate">Charcoal on the peaks down to {fixed(middle(figures), 1)} µm; then swapped, sanguine in the hollows up to it</span>;
 }
 
 /** What of the tooth is seen from 2 m. */
@@ -216,9 +217,9 @@ function Reads({ figures }: { figures: GroundFigures | null }) {
   const scale = finest / tooth;
   return (
     <span className="ml-auto shrink-0 text-right text-[12px] leading-tight" data-testid="reads" title="Two minutes of arc: the shortest period a normal eye sees from 2 m">
-      From 2 m nothing shorter than {finest.toFixed(1)} mm reads;
+      From 2 m nothing shorter than {fixed(finest, 1)} mm reads;
       <br />
-      {Number.isFinite(tooth) ? (reads ? `this tooth, about ${tooth.toFixed(1)} mm, does` : `this tooth, about ${tooth.toFixed(1)} mm, would at ×${scale.toFixed(1)}`) : "this tooth is longer than the sample"}
+      {Number.isFinite(tooth) ? (reads ? `this tooth, about ${fixed(tooth, 1)} mm, does` : `this tooth, about ${fixed(tooth, 1)} mm, would at ×${fixed(scale, 1)}`) : "this tooth is longer than the sample"}
     </span>
   );
 }

@@ -12,6 +12,7 @@ import { CurveLibrary } from "../curves/CurveLibrary";
 import { useSize } from "../plot/useSize";
 import { Button, Choice, NumberField } from "../ui/controls";
 import { change, drag, letGo, useHand } from "../session/handStore";
+import { counted, fixed } from "../model/number";
 
 const BINS = 40;
 const OUTPUTS = [0.1, 0.5, 1];
@@ -46,8 +47,8 @@ export function Calibration() {
           points={curve}
           samples={samples}
           keptSamples={JSON.stringify(curve) === JSON.stringify(STRAIGHT.curve) ? null : straight}
-          inputLabel={(share) => (asForce ? `${forceOf(share, hand.profile).toFixed(0)} gf` : share.toFixed(2))}
-          outputLabel={(share) => share.toFixed(2)}
+          inputLabel={(share) => (asForce ? `${fixed(forceOf(share, hand.profile))} gf` : fixed(share, 2))}
+          outputLabel={(share) => fixed(share, 2)}
           histogram={histogram}
           live={live !== null && live > 0 ? live : null}
           selected={point}
@@ -99,14 +100,14 @@ function Figures() {
   const forces = useAnswer(`needs:${JSON.stringify(hand)}`, () => engine.forcesFor(hand, OUTPUTS));
   const force = (i: number) => {
     const gf = forces?.[i];
-    return gf === undefined || Number.isNaN(gf) ? "never" : `${gf.toFixed(0)} gf`;
+    return gf === undefined || Number.isNaN(gf) ? "never" : `${fixed(gf)} gf`;
   };
   return (
     <div className="num grid grid-cols-[1fr_auto] gap-x-3 border-t border-hair py-1 text-[12px]" data-testid="calibration-figures">
       <span className="font-sans">Levels that still count</span>
-      <span data-figure="levels">{levels ? `${levels.usable_levels.toLocaleString("en")} of ${hand.profile.levels.toLocaleString("en")}` : "–"}</span>
+      <span data-figure="levels">{levels ? `${counted(levels.usable_levels)} of ${counted(hand.profile.levels)}` : "–"}</span>
       <span className="font-sans">Largest step of the output</span>
-      <span>{levels ? `${(100 * levels.max_step).toPrecision(2)} % at ${forceOf(levels.max_step_at / (hand.profile.levels - 1), hand.profile).toFixed(0)} gf` : "–"}</span>
+      <span>{levels ? `${(100 * levels.max_step).toPrecision(2)} % at ${fixed(forceOf(levels.max_step_at / (hand.profile.levels - 1), hand.profile))} gf` : "–"}</span>
       <span className="font-sans">Force for 10 / 50 / 100 % output</span>
       <span data-figure="forces">
         {force(0)} / {force(1)} / {force(2)}

@@ -12,10 +12,11 @@ import { PLAIN_HAND, type Profile, type ProfileField } from "../model/hand";
 import { Button, Choice, NumberField, Toggle } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
 import { saveFile } from "../ui/saveFile";
-import { counted, packedStrokes, perEvent, reportedBy } from "./monitor";
+import { heard, packedStrokes, perEvent, reportedBy } from "./monitor";
 import { choose, keepNew, recognise, takeAway } from "../session/handSaving";
 import { change, NO_PEN, useHand } from "../session/handStore";
 import { saidOf } from "../model/refused";
+import { counted, fixed } from "../model/number";
 
 const PLAIN = "plain";
 /** A stylus file may be this large, bytes; the core's limit. */
@@ -161,8 +162,8 @@ function Seen() {
   useEffect(() => {
     let looked = -1;
     const look = setInterval(() => {
-      if (counted() === looked) return;
-      looked = counted();
+      if (heard() === looked) return;
+      looked = heard();
       const { samples, ends } = packedStrokes();
       const by = reportedBy();
       void engine.observe(samples, ends, by !== "stand-in").then((next) => {
@@ -176,9 +177,9 @@ function Seen() {
   }, []);
   const facts: [string, string][] = seen
     ? [
-        ["Reports a second", seen.rate_hz > 0 ? seen.rate_hz.toFixed(0) : "–"],
-        ["Reports an event", perEvent() > 0 ? perEvent().toFixed(1) : "–"],
-        ["Levels seen", `${seen.distinct_levels.toLocaleString("en")}${seen.levels > 0 ? ` of about ${seen.levels.toLocaleString("en")}` : ""}`],
+        ["Reports a second", seen.rate_hz > 0 ? fixed(seen.rate_hz) : "–"],
+        ["Reports an event", perEvent() > 0 ? fixed(perEvent(), 1) : "–"],
+        ["Levels seen", `${counted(seen.distinct_levels)}${seen.levels > 0 ? ` of about ${counted(seen.levels)}` : ""}`],
         ["Channels", ["force", seen.has_tilt && "tilt, lean", seen.has_barrel && "barrel"].filter(Boolean).join(", ")],
       ]
     : [];

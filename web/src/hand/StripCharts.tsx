@@ -7,7 +7,8 @@ import { leaning } from "../model/tilt";
 import type { Report } from "../draw/report";
 import { engine } from "../engine/client";
 import { forceOf } from "../model/hand";
-import { counted, reports, WINDOW_S } from "./monitor";
+import { heard, reports, WINDOW_S } from "./monitor";
+import { fixed } from "../model/number";
 
 interface Row {
   label: string;
@@ -61,14 +62,14 @@ function Strip({ row }: { row: Row }) {
       asked = requestAnimationFrame(draw);
       const last = reports().at(-1);
       // Nothing moves once the newest report has run out to the left.
-      if (counted() === drawn && (!last || now / 1000 - (last.sample[0] ?? 0) > WINDOW_S + 1)) return;
-      drawn = counted();
+      if (heard() === drawn && (!last || now / 1000 - (last.sample[0] ?? 0) > WINDOW_S + 1)) return;
+      drawn = heard();
       if (canvas.current) paint(canvas.current, latest.current, now / 1000);
       if (now - written < FIGURES_MS) return;
       written = now;
       const r = latest.current;
       const fresh = last && now / 1000 - (last.sample[0] ?? 0) < 1;
-      const value = (of: (x: Report) => number) => (last ? of(last).toFixed(r.digits) : "–");
+      const value = (of: (x: Report) => number) => (last ? fixed(of(last), r.digits) : "–");
       setFigure(fresh ? `${value(r.of)}${r.also ? ` → ${value(r.also)}` : ""} ${r.unit}` : "–");
     };
     asked = requestAnimationFrame(draw);
@@ -79,7 +80,7 @@ function Strip({ row }: { row: Row }) {
       <span className="flex text-[12px]">
         <span>{row.label}</span>
         <span className="num pl-1.5 text-muted">
-          0–{row.most.toFixed(0)} {row.unit}
+          0–{fixed(row.most)} {row.unit}
         </span>
         <span className="num ml-auto text-muted" data-signal={row.label}>
           {figure}

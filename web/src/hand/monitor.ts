@@ -50,7 +50,7 @@ export function forget() {
 }
 
 export const reports = () => recent;
-export const counted = () => count;
+export const heard = () => count;
 /** What reported the strokes that are remembered. */
 export const reportedBy = () => source;
 /** Reports an event brings on average. */

@@ -3,6 +3,7 @@
 import type { Balance as Amounts } from "../generated/core";
 import { useBench } from "../session/store";
 import { useTrace } from "../session/useEngine";
+import { fixed } from "../model/number";
 
 /** What a medium calls the places where its stuff can be, in the order in which they are shown. */
 export type Places = Partial<Record<keyof Amounts, string>>;
@@ -20,7 +21,7 @@ export function Balance({ of, places, digits }: { of: string; places: Places; di
           <div key={key} className="contents">
             <span aria-hidden className="mt-1 size-3 rounded-sm border border-hair" style={rgb ? { background: `rgb(${rgb.join(" ")})` } : undefined} />
             <dt>{rows[key]}</dt>
-            <dd className="num text-right">{mm3.toFixed(digits)} mm³</dd>
+            <dd className="num text-right">{fixed(mm3, digits)} mm³</dd>
           </div>
         );
       })}

@@ -4,6 +4,7 @@ import type { ComponentType } from "react";
 import type { Dab, Trace } from "../engine/types";
 import type { Surface } from "../model/ground";
 import type { Station, ToolDocument } from "../model/tool";
+import { fixed } from "../model/number";
 
 /** What a station of the ribbon shows. */
 export interface RibbonView {
@@ -49,5 +50,5 @@ export interface MediumViews {
 /** Lowest and highest of something over a stroke, written with its unit. */
 export function rangeOf(trace: Trace | null, of: (dab: Dab) => number, digits: number, unit: string): string {
   const values = (trace?.dabs ?? []).map(of);
-  return `${Math.min(...values).toFixed(digits)}–${Math.max(...values).toFixed(digits)} ${unit}`;
+  return `${fixed(Math.min(...values), digits)}–${fixed(Math.max(...values), digits)} ${unit}`;
 }

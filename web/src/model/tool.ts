@@ -2,6 +2,7 @@
 
 import type { DabTrace, Declarations, MediumDeclared, Parameter, Quality, Recipe, Response, Station, Tool as ToolDocument, Value } from "../generated/core";
 import { sameGround } from "./ground";
+import { fixed } from "./number";
 
 export type { Response, Role, Signal, SignalInfo, Station, Technique, Value } from "../generated/core";
 export type { Declarations, MediumDeclared, Parameter, Tool as ToolDocument } from "../generated/core";
@@ -149,5 +150,5 @@ export function withResponse(doc: ToolDocument, id: string, change: ResponseChan
 export function short(value: number, digits = 3): string {
   if (value === 0) return "0";
   const places = Math.max(0, Math.min(4, digits - 1 - Math.floor(Math.log10(Math.abs(value)))));
-  return value.toFixed(places);
+  return fixed(value, places);
 }

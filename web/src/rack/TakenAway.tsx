@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { listAway } from "../api/client";
 import { Button } from "../ui/controls";
+import { timeSaid } from "../model/number";
 
 export function TakenAway({ onBringBack }: { onBringBack: (id: string, name: string) => Promise<unknown> }) {
   const away = useQuery({ queryKey: ["away"], queryFn: listAway }).data ?? [];
@@ -20,7 +21,7 @@ export function TakenAway({ onBringBack }: { onBringBack: (id: string, name: str
               <li key={id} className="flex items-center gap-2 border-b border-hair py-1 last:border-0">
                 <span className="min-w-0">
                   <span className="block truncate">{name}</span>
-                  <span className="block text-[12px] text-muted">{new Date(taken_away_at).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}</span>
+                  <span className="block text-[12px] text-muted">{timeSaid(taken_away_at)}</span>
                 </span>
                 <Button className="ml-auto !min-h-7 !py-0" onClick={() => void onBringBack(id, name)}>
                   Bring back

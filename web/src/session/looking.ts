@@ -4,7 +4,11 @@ import { create } from "zustand";
 import type { Tool } from "../api/client";
 import type { Column } from "../engine/types";
 import type { ToolDocument } from "../model/tool";
+import { readPenSeen } from "./stored";
 import type { RowSize } from "./sheetSize";
+
+export const ROW_ZOOMS = [1, 2, 4] as const;
+export type RowZoom = (typeof ROW_ZOOMS)[number];
 
 export const LOUPES = [4, 8, 16] as const;
 export type Loupe = (typeof LOUPES)[number];
@@ -25,9 +29,13 @@ export interface Spot {
 
 interface Looking {
   rows: RowSize;
+  /** A pen drew here before this visit: there is room for it. */
+  forPen: boolean;
   /** CSS pixels of a millimetre of this screen; measured with a card, else as CSS has it. */
   pxPerMm: number;
   measured: boolean;
+  /** The opened free row shows its sheet so many times as large, laid as finely. */
+  rowZoom: RowZoom;
   /** How many times the loupe enlarges; null: it is put away. */
   loupe: Loupe | null;
   spot: Spot | null;
@@ -59,8 +67,10 @@ function readPitch(): number | null {
 
 export const useLooking = create<Looking>(() => ({
   rows: readRows(),
+  forPen: readPenSeen(),
   pxPerMm: readPitch() ?? CSS_PX_PER_MM,
   measured: readPitch() !== null,
+  rowZoom: 1,
   loupe: null,
   spot: null,
   third: null,

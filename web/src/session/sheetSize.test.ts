@@ -21,6 +21,8 @@ test("strips fill what there is, keep their shape and leave none out", () => {
 test("true size is that of the screen", () => {
   // 80 mm on a screen of 4 pixels a millimetre.
   expect(layOut({ width: 824, height: 460 }, 6, 2, 1, 4).strip).toEqual({ width: 320, height: 56 });
+  // A pen's buttons take room from the strips, not from each other.
+  expect(layOut({ width: 824, height: 460 }, 6, 2, "fit", 4, true).strip.height).toBeLessThan(layOut({ width: 824, height: 460 }, 6, 2, "fit", 4).strip.height);
   expect(layOut({ width: 824, height: 460 }, 6, 2, 3, 4).strip.width).toBe(960);
   expect(scaleSaid(320, 4)).toBe("true size");
   expect(scaleSaid(392, 4)).toBe("1.2 × true size");

@@ -1,3 +1,4 @@
+import { fixed } from "../model/number";
 /** How large the strips of the proof sheet are shown, and where they stand. */
 
 /** A strip shows this much of the sheet. */
@@ -11,39 +12,45 @@ export interface Layout {
   stacked: boolean;
   /** A strip, CSS pixels. */
   strip: { width: number; height: number };
+  /** Width of the rows' names, and the least height of the free row, CSS pixels. */
+  label: number;
+  leastFree: number;
 }
 
 export const HEAD = 26;
-export const LABEL = 124;
+const LABEL = 124;
+const LABEL_PEN = 152;
 export const GAP = 10;
 /** Height of a row's name where columns are stacked. */
 export const NAME = 30;
 const LEAST_ROW = 46;
-export const LEAST_FREE = 62;
+/** The free row is no lower than its controls, which are larger for a pen. */
+const LEAST_FREE = 62;
+const LEAST_FREE_PEN = 106;
 /** Between a strip and the next row. */
 const BETWEEN = 5;
 /** Strips side by side are at least so wide; narrower ones are stacked. */
 const LEAST_BESIDE = 190;
 
 /** The largest strips that fit: `rows` of them, the free row beside, in so many columns. `pxPerMm`: CSS pixels of a millimetre of this screen. */
-export function layOut(space: { width: number; height: number }, rows: number, columns: number, size: RowSize, pxPerMm: number): Layout {
-  const beside = Math.floor((space.width - LABEL - columns * GAP) / columns);
+export function layOut(space: { width: number; height: number }, rows: number, columns: number, size: RowSize, pxPerMm: number, forPen = false): Layout {
+  const [label, leastFree] = forPen ? [LABEL_PEN, LEAST_FREE_PEN] : [LABEL, LEAST_FREE];
+  const beside = Math.floor((space.width - label - columns * GAP) / columns);
   const stacked = beside < LEAST_BESIDE;
   const widest = stacked ? space.width - 2 : beside;
   if (size !== "fit") {
     const width = Math.round(STRIP_MM.width * pxPerMm * size);
-    return { stacked, strip: { width, height: Math.round((width * STRIP_MM.height) / STRIP_MM.width) } };
+    return { stacked, label, leastFree, strip: { width, height: Math.round((width * STRIP_MM.height) / STRIP_MM.width) } };
   }
   const across = Math.floor((widest * STRIP_MM.height) / STRIP_MM.width);
   const alike = Math.floor((space.height - HEAD) / (rows + 1)) - BETWEEN;
-  // The free row is no lower than its controls.
-  const room = alike >= LEAST_FREE ? alike : Math.floor((space.height - HEAD - LEAST_FREE - BETWEEN) / rows) - BETWEEN;
+  const room = alike >= leastFree ? alike : Math.floor((space.height - HEAD - leastFree - BETWEEN) / rows) - BETWEEN;
   const height = stacked ? across : Math.max(LEAST_ROW, Math.min(room, across));
-  return { stacked, strip: { width: Math.min(widest, Math.floor((height * STRIP_MM.width) / STRIP_MM.height)), height } };
+  return { stacked, label, leastFree, strip: { width: Math.min(widest, Math.floor((height * STRIP_MM.width) / STRIP_MM.height)), height } };
 }
 
 /** How strips are to true size, in words: "× 1.2", or true size itself. */
 export function scaleSaid(stripWidth: number, pxPerMm: number): string {
   const times = stripWidth / STRIP_MM.width / pxPerMm;
-  return Math.abs(times - 1) < 0.005 ? "true size" : `${times < 0.1 ? times.toFixed(2) : Number(times.toPrecision(2))} × true size`;
+  return Math.abs(times - 1) < 0.005 ? "true size" : `${times < 0.1 ? fixed(times, 2) : Number(times.toPrecision(2))} × true size`;
 }

@@ -6,6 +6,7 @@ import type { Advice, Column, Dab, Difference, Explained, GroundFigures, Levels,
 import type { ToolDocument } from "../model/tool";
 import { useRun } from "./proofStore";
 import { useBench } from "./store";
+import { fixed } from "../model/number";
 
 const MOST_ANSWERS = 160;
 const answers = new Map<string, Promise<unknown>>();
@@ -118,7 +119,7 @@ export function useForces(): (pressure: number) => string {
     const at = Math.min(FORCES, pressure * FORCES);
     const [a, b] = [table?.[Math.floor(at)] ?? NaN, table?.[Math.ceil(at)] ?? NaN];
     const force = a + (b - a) * (at - Math.floor(at));
-    return Number.isFinite(force) ? `${force.toFixed(0)} gf` : "–";
+    return Number.isFinite(force) ? `${fixed(force)} gf` : "–";
   };
 }
 

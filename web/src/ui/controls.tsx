@@ -2,6 +2,7 @@
 
 import { Dialog as RadixDialog, Select as RadixSelect, Switch as RadixSwitch, Tooltip } from "radix-ui";
 import { memo, useCallback, useEffect, useId, useRef, useState, type ComponentProps, type ReactNode } from "react";
+import { fixed } from "../model/number";
 
 /** `title` is told on pointing and on focus, and to screen readers. */
 export function Button({ primary, className = "", title, ...rest }: ComponentProps<"button"> & { primary?: boolean }) {
@@ -42,7 +43,7 @@ export function NumberField(props: {
 }) {
   const { value, low, high, step, onCommit } = props;
   const digits = props.digits ?? Math.max(0, Math.ceil(-Math.log10(step) - 1e-9));
-  const shown = value.toFixed(digits);
+  const shown = fixed(value, digits);
   const [text, setText] = useState(shown);
   const [bad, setBad] = useState<string | null>(null);
   const told = useId();

@@ -7,10 +7,11 @@ import type { Column } from "../../engine/types";
 import { useShownKey } from "../../keys/registry";
 import { LOUPES, pinThird, showRows, takeLoupe, useLooking, type Loupe } from "../../session/looking";
 import { useProof } from "../../session/proofStore";
-import { GAP, HEAD, LABEL, scaleSaid, type Layout, type RowSize } from "../../session/sheetSize";
+import { GAP, HEAD, scaleSaid, type Layout, type RowSize } from "../../session/sheetSize";
 import { useBench } from "../../session/store";
 import { Button, Choice } from "../../ui/controls";
 import { LiesOn } from "./LiesOn";
+import { fixed } from "../../model/number";
 
 const SIZES: [RowSize, string][] = [
   ["fit", "as large as fits"],
@@ -19,12 +20,12 @@ const SIZES: [RowSize, string][] = [
   [3, "three times"],
 ];
 
-export function Head({ layout: { stacked, strip }, columns }: { layout: Layout; columns: Column[] }) {
+export function Head({ layout: { stacked, strip, label }, columns }: { layout: Layout; columns: Column[] }) {
   const third = useLooking((s) => s.third);
   const width = strip.width + GAP;
   return (
     <div className={`flex items-center ${stacked ? "flex-wrap gap-x-3" : "w-max min-w-full"}`} style={stacked ? {} : { height: HEAD }}>
-      <h2 className={stacked ? "" : "sticky left-0 z-[5] shrink-0 bg-pane"} style={stacked ? {} : { width: LABEL }}>
+      <h2 className={stacked ? "" : "sticky left-0 z-[5] shrink-0 bg-pane"} style={stacked ? {} : { width: label }}>
         <Looking width={strip.width} />
       </h2>
       <span className="flex min-w-0" style={stacked ? {} : { width }}>
@@ -147,7 +148,7 @@ function RunTime() {
   if (ms === null) return null;
   return (
     <span className="num ml-auto pr-1 whitespace-nowrap text-muted" title="From the last change to the whole draft column" data-testid="run-time">
-      {ms.toFixed(0)} ms
+      {fixed(ms)} ms
     </span>
   );
 }

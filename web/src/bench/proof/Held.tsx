@@ -8,6 +8,7 @@ import type { useDrawing } from "../../draw/useDrawing";
 import { useDeclared } from "../../session/context";
 import { useBench, useDocument, type Snapshot } from "../../session/store";
 import { Button, Choice } from "../../ui/controls";
+import { fixed } from "../../model/number";
 
 /** What may be waited, min. */
 const WAITS: [`wait ${number}`, string][] = [
@@ -91,8 +92,8 @@ export function Held({ small }: { small: boolean }) {
     <span
       className={`flex shrink-0 items-end overflow-hidden rounded-sm border border-line bg-raised ${small ? "h-3 w-16" : "h-4 w-24"}`}
       role="img"
-      aria-label={`The tip holds ${(100 * mean).toFixed(0)} % of a load`}
-      title={`What the tip holds, from its left edge to its right: ${(100 * mean).toFixed(0)} % of a load`}
+      aria-label={`The tip holds ${fixed(100 * mean)} % of a load`}
+      title={`What the tip holds, from its left edge to its right: ${fixed(100 * mean)} % of a load`}
       data-testid="held"
     >
       {parts.map((p, i) => (

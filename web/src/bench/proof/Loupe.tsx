@@ -7,6 +7,7 @@ import { useRun } from "../../session/proofStore";
 import { documentOf, useBench } from "../../session/store";
 import type { Part } from "../../engine/types";
 import { rowToLay } from "./rowToLay";
+import { fixed } from "../../model/number";
 
 const GLASS = { width: 320, height: 200 };
 /** From the pointer to the glass, CSS pixels: the hand does not hide it. */
@@ -89,7 +90,7 @@ function Glass({ zoom, spot }: { zoom: Loupe; spot: Spot }) {
       <canvas ref={canvas} width={part.width} height={part.height} className="block" style={{ width: GLASS.width, height: GLASS.height }} role="img" aria-label={`Enlarged ${zoom} times`} />
       <figcaption className="num flex justify-between px-2 text-[12px] text-muted">
         <span>
-          × {zoom}, {(part.width * part.pixelMm).toFixed(1)} mm across
+          × {zoom}, {fixed(part.width * part.pixelMm, 1)} mm across
         </span>
         <span>{laid === key ? `laid at ${Math.round(25.4 / part.pixelMm)} dpi` : "laying…"}</span>
       </figcaption>

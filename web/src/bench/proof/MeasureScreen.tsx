@@ -3,6 +3,7 @@
 import { useState } from "react";
 import { LEAST_PITCH, MOST_PITCH, measureScreen, useLooking } from "../../session/looking";
 import { Button, Dialog } from "../../ui/controls";
+import { fixed } from "../../model/number";
 
 /** A bank or identity card (ISO/IEC 7810, ID-1), mm. */
 const CARD = { width: 85.6, height: 53.98 };
@@ -27,7 +28,7 @@ function Card({ onDone }: { onDone: () => void }) {
       </div>
       <label className="grid gap-1">
         <span>
-          A millimetre is <span className="num">{pitch.toFixed(2)}</span> of the page&rsquo;s pixels
+          A millimetre is <span className="num">{fixed(pitch, 2)}</span> of the page&rsquo;s pixels
         </span>
         <input type="range" aria-label="Width of the card on this screen" min={LEAST_PITCH} max={MOST_PITCH} step={0.01} value={pitch} onChange={(e) => setPitch(Number(e.target.value))} />
       </label>

@@ -5,16 +5,16 @@ import { engine } from "../../engine/client";
 import { StandIns } from "../../draw/StandIns";
 import { DrawingSheet } from "../../draw/DrawingSheet";
 import { useDrawing } from "../../draw/useDrawing";
-import { Button } from "../../ui/controls";
+import { Button, Choice } from "../../ui/controls";
 import { useShownKey } from "../../keys/registry";
 import { openRow } from "../useBenchKeys";
 import { KeepGesture } from "./KeepGesture";
 import { commit, useBench, useDocument, wipePad, type Snapshot } from "../../session/store";
 import { rowId, strokeOfRow } from "../../engine/types";
 import { useBenchContext } from "../../session/context";
-import { useLooking } from "../../session/looking";
+import { ROW_ZOOMS, useLooking } from "../../session/looking";
 import { rowLaid } from "../../session/proofStore";
-import { LABEL, LEAST_FREE } from "../../session/sheetSize";
+import type { Layout } from "../../session/sheetSize";
 import { Mark } from "./Row";
 import { Cares, Held, useAskHeld } from "./Held";
 
@@ -38,14 +38,17 @@ async function pointAt(e: React.PointerEvent<HTMLDivElement>, mmPerPx: number) {
 
 const NOTHING: Snapshot["between"] = [];
 
-export function Pad(props: { width: number; height: number; stacked: boolean; pixelMm: number }) {
+export function Pad(props: { width: number; height: number; layout: Layout; pixelMm: number }) {
   const document = useDocument();
   const hand = useBench((s) => s.hand);
   const strokes = useBench((s) => s.now?.pad);
   const between = useBench((s) => s.now?.between) ?? NOTHING;
   const { gestures } = useBenchContext();
-  const { stacked } = props;
+  const { stacked, label, leastFree } = props.layout;
+  const rowZoom = useLooking((s) => s.rowZoom);
   const open = useBench((s) => s.padOpen);
+  const zoom = open ? rowZoom : 1;
+  const [width, height] = [props.width * zoom, props.height * zoom];
   const count = strokes?.length ?? 0;
   const view = useBench((s) => s.view);
   const keys = [useShownKey("row"), useShownKey("wipe")];
@@ -54,9 +57,9 @@ export function Pad(props: { width: number; height: number; stacked: boolean; pi
     document,
     hand,
     strokes,
-    width: props.width,
-    height: props.height,
-    pixelMm: props.pixelMm,
+    width,
+    height,
+    pixelMm: props.pixelMm / zoom,
     between: (stroke) => between.filter((b) => b.at === stroke).map((b) => b.what),
     otherEnd: useBench((s) => s.otherEnd?.document) ?? null,
     onStroke: (samples, by) => commit({ pad: [...(useBench.getState().now?.pad ?? []), by ? { samples, by } : { samples }] }),
@@ -79,12 +82,13 @@ export function Pad(props: { width: number; height: number; stacked: boolean; pi
   return (
     <div
       className={open ? "absolute inset-0 z-10 flex flex-col bg-pane" : `sticky bottom-0 z-[6] bg-pane border-t border-hair ${stacked ? "pb-1" : "flex w-max min-w-full items-center"}`}
-      style={open || stacked ? {} : { height: Math.max(props.height, LEAST_FREE) + 5 }}
+      style={open || stacked ? {} : { height: Math.max(props.height, leastFree) + 5 }}
       data-testid="pad"
     >
       <div
+        data-between-strokes
         className={open ? "flex min-h-[34px] flex-wrap items-center gap-2" : stacked ? "flex flex-wrap items-center gap-2 py-0.5" : "sticky left-0 z-[5] flex shrink-0 flex-col items-start gap-px bg-pane"}
-        style={open || stacked ? {} : { width: LABEL }}
+        style={open || stacked ? {} : { width: label }}
       >
         <span className={`flex items-center gap-1.5 font-semibold ${open || stacked ? "" : "h-3 text-[12px] leading-none"}`}>
           Free row
@@ -100,20 +104,32 @@ export function Pad(props: { width: number; height: number; stacked: boolean; pi
           </Button>
           <Cares open={open} drawing={drawing} strokes={count} between={between} />
           {open && (
+            <Choice
+              label="Free row is shown"
+              className="!min-h-6 !gap-1 !px-1"
+              value={String(rowZoom)}
+              options={ROW_ZOOMS.map((z): [string, string] => [String(z), z === 1 ? "whole" : `× ${z}`])}
+              onChange={(z) => useLooking.setState({ rowZoom: ROW_ZOOMS.find((r) => String(r) === z) ?? 1 })}
+            />
+          )}
+          {open && (
             <Button className="!min-h-6 !py-0" disabled={!strokes?.length} onClick={() => setKeeping(true)}>
               Keep a stroke as gesture…
             </Button>
           )}
         </span>
       </div>
-      <div
-        className="relative shrink-0"
-        onPointerMove={pointed}
-        onPointerLeave={() => useLooking.setState({ spot: null })}
-        onPointerDown={() => useLooking.setState({ spot: null })}
-      >
-        <DrawingSheet drawing={drawing} label="Free row: draw here with the draft" width={props.width} height={props.height} />
-        {traced !== null && !drawing.busy && <Mark column="draft" id={traced} scale={1 / drawing.mmPerPx} />}
+      <div className={zoom > 1 ? "min-h-0 flex-1 overflow-auto" : ""}>
+        <div
+          className="relative shrink-0"
+          style={{ width, height }}
+          onPointerMove={pointed}
+          onPointerLeave={() => useLooking.setState({ spot: null })}
+          onPointerDown={() => useLooking.setState({ spot: null })}
+        >
+          <DrawingSheet drawing={drawing} label="Free row: draw here with the draft" width={width} height={height} />
+          {traced !== null && !drawing.busy && <Mark column="draft" id={traced} scale={1 / drawing.mmPerPx} />}
+        </div>
       </div>
       {keeping && strokes && <KeepGesture strokes={strokes} onClose={() => setKeeping(false)} />}
     </div>

@@ -27,7 +27,8 @@ export function Proof() {
   const columns = useLooking((s) => s.third !== null) ? THREE : TWO;
   const rows = useLooking((s) => s.rows);
   const pxPerMm = useLooking((s) => s.pxPerMm);
-  const layout = useMemo(() => layOut(size, gestures.length, columns.length, rows, pxPerMm), [size, gestures.length, columns, rows, pxPerMm]);
+  const forPen = useLooking((s) => s.forPen);
+  const layout = useMemo(() => layOut(size, gestures.length, columns.length, rows, pxPerMm, forPen), [size, gestures.length, columns, rows, pxPerMm, forPen]);
   const { strip, stacked } = layout;
   const ready = size.width > 0;
   const scale = window.devicePixelRatio || 1;
@@ -47,7 +48,7 @@ export function Proof() {
           <Pad
             width={padOpen ? size.width : stacked ? strip.width : Math.min(columns.length * (strip.width + GAP) - GAP, 2 * strip.width + GAP)}
             height={padOpen ? Math.max(size.height - 34, 120) : strip.height}
-            stacked={stacked}
+            layout={layout}
             pixelMm={pixelMm}
           />
         )}

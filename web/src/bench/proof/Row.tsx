@@ -3,7 +3,7 @@
 import { memo } from "react";
 import { nearest } from "../../engine/client";
 import type { Column } from "../../engine/types";
-import { GAP, LABEL, NAME, STRIP_MM, type Layout } from "../../session/sheetSize";
+import { GAP, NAME, STRIP_MM, type Layout } from "../../session/sheetSize";
 import { useLooking } from "../../session/looking";
 import { useBench } from "../../session/store";
 import { StripCanvas } from "./StripCanvas";
@@ -18,7 +18,7 @@ interface RowProps {
   columns: Column[];
 }
 
-export const Row = memo(function Row({ id, name, note, originY, layout: { stacked, strip }, columns }: RowProps) {
+export const Row = memo(function Row({ id, name, note, originY, layout: { stacked, strip, label }, columns }: RowProps) {
   const selected = useBench((s) => s.gesture === id);
   const select = () => useBench.setState({ gesture: id });
   return (
@@ -28,7 +28,7 @@ export const Row = memo(function Row({ id, name, note, originY, layout: { stacke
         aria-pressed={selected}
         onClick={select}
         className={`pr-2 text-left ${stacked ? "flex w-full items-baseline gap-2" : "sticky left-0 z-[5] h-full shrink-0 bg-pane"}`}
-        style={stacked ? { height: NAME } : { width: LABEL }}
+        style={stacked ? { height: NAME } : { width: label }}
       >
         <span className={`block font-semibold ${selected ? "text-draft" : ""}`}>{name}</span>
         <span className="block truncate text-[12px] text-muted">{note}</span>

@@ -13,6 +13,7 @@ import { useBench, useDocument } from "../../session/store";
 import { Button, Dialog, NumberField } from "../../ui/controls";
 import { saveFile } from "../../ui/saveFile";
 import { LEAST_DPI, MOST_DPI, MOST_PIXELS, pngOf, rowOf, sheetOf, sizeOf, stripOf, type WantedSheet } from "./picture";
+import { fixed } from "../../model/number";
 
 type What = "sheet" | "strip" | "row";
 type Form = "png" | "pdf";
@@ -113,7 +114,7 @@ function Choices({ onDone }: { onDone: () => void }) {
         <NumberField label="Resolution" value={dpi} low={LEAST_DPI} high={MOST_DPI} step={1} onCommit={setDpi} />
         <span className="text-muted">dpi</span>
         <span className="num ml-auto text-muted" data-testid="picture-size">
-          {across} × {down} pixels, {width.toFixed(0)} × {height.toFixed(0)} mm
+          {across} × {down} pixels, {fixed(width)} × {fixed(height)} mm
         </span>
       </div>
       {(problem ?? tooLarge) && (

@@ -12,6 +12,7 @@ import { forceOf, STRAIGHT } from "../../model/hand";
 import { useBench } from "../../session/store";
 import { say, tellDone } from "../../session/notices";
 import { Refused } from "../../model/refused";
+import { fixed } from "../../model/number";
 
 export function Hand() {
   const live = useBench((s) => s.live);
@@ -20,12 +21,12 @@ export function Hand() {
   const lean = live ? leaning(live.tiltX, live.tiltY) : null;
   const rows: [string, string, number][] = live
     ? [
-        ["Pressure", live.pressure.toFixed(3), live.pressure],
-        ["Force", `${forceOf(live.pressure, profile).toFixed(0)} gf`, forceOf(live.pressure, profile) / profile.full_gf],
-        ["Tilt", `${(lean?.tilt ?? 0).toFixed(0)} °`, (lean?.tilt ?? 0) / 90],
-        ["Lean", `${(lean?.lean ?? 0).toFixed(0)} °`, (lean?.lean ?? 0) / 360],
-        ["Barrel", `${live.twist.toFixed(0)} °`, live.twist / 360],
-        ["Speed", `${live.speed.toFixed(0)} mm/s`, Math.min(1, live.speed / 500)],
+        ["Pressure", fixed(live.pressure, 3), live.pressure],
+        ["Force", `${fixed(forceOf(live.pressure, profile))} gf`, forceOf(live.pressure, profile) / profile.full_gf],
+        ["Tilt", `${fixed(lean?.tilt ?? 0)} °`, (lean?.tilt ?? 0) / 90],
+        ["Lean", `${fixed(lean?.lean ?? 0)} °`, (lean?.lean ?? 0) / 360],
+        ["Barrel", `${fixed(live.twist)} °`, live.twist / 360],
+        ["Speed", `${fixed(live.speed)} mm/s`, Math.min(1, live.speed / 500)],
       ]
     : [];
   return (
@@ -45,7 +46,7 @@ export function Hand() {
       <p className="pb-2 text-muted">What a mouse or finger does not report. Arrow up and down change the force while drawing.</p>
       <StandInSliders />
       <p className="pt-3 text-muted">
-        {profile.name}, {profile.first_gf.toFixed(0)} to {profile.full_gf.toFixed(0)} gf, calibration {straight ? "straight" : "of your own"}:{" "}
+        {profile.name}, {fixed(profile.first_gf)} to {fixed(profile.full_gf)} gf, calibration {straight ? "straight" : "of your own"}:{" "}
         <Link to="/hand" className="underline">
           the Hand screen
         </Link>{" "}

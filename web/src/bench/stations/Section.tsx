@@ -4,6 +4,7 @@ import { sectionOf } from "../../engine/client";
 import { useBench } from "../../session/store";
 import { useAnswer } from "../../session/useEngine";
 import { useRun } from "../../session/proofStore";
+import { fixed } from "../../model/number";
 
 /** As far as it goes where the sheet is as wide. */
 const LENGTH_MM = 24;
@@ -28,7 +29,7 @@ export function Section() {
   const ticks = [low, low + (high - low) / 2, high];
   return (
     <figure className="m-0 pt-1" data-testid="section">
-      <svg viewBox={`0 -6 ${WIDTH} ${HEIGHT + 12}`} className="block w-full" role="img" aria-label={`Section across the stroke at the cursor: ${thickest.toFixed(0)} µm of paint at most`}>
+      <svg viewBox={`0 -6 ${WIDTH} ${HEIGHT + 12}`} className="block w-full" role="img" aria-label={`Section across the stroke at the cursor: ${fixed(thickest)} µm of paint at most`}>
         <path d={area(section.top_um)} fill="var(--draft)" />
         <path d={area(section.dry_um)} fill="var(--kept)" />
         <path d={area(section.ground_um)} fill="var(--line)" />
@@ -36,15 +37,15 @@ export function Section() {
           <g key={um}>
             <line x1={LEFT} x2={WIDTH} y1={y(um)} y2={y(um)} stroke="var(--hair)" />
             <text x={LEFT - 4} y={y(um) + 4} textAnchor="end" fontSize={11} fill="var(--muted)">
-              {um.toFixed(0)}
+              {fixed(um)}
             </text>
           </g>
         ))}
       </svg>
       <figcaption className="text-[12px] text-muted">
-        Across the stroke at the cursor, {section.length_mm.toFixed(0)} mm, µm: <Key colour="--line" /> ground, <Key colour="--kept" /> dry, <Key colour="--draft" /> wet. What you see:{" "}
+        Across the stroke at the cursor, {fixed(section.length_mm)} mm, µm: <Key colour="--line" /> ground, <Key colour="--kept" /> dry, <Key colour="--draft" /> wet. What you see:{" "}
         <span className="num">
-          {thickest.toFixed(0)} µm × {exaggeration.toFixed(1)}
+          {fixed(thickest)} µm × {fixed(exaggeration, 1)}
         </span>
         .
       </figcaption>

@@ -6,6 +6,7 @@ import { useDeclared } from "../../session/context";
 import { useDocument } from "../../session/store";
 import { useCursorDab } from "../../session/useCursorDab";
 import { useGround } from "../../session/useEngine";
+import { fixed } from "../../model/number";
 
 export function BearingPicture() {
   const figures = useGround(useDocument());
@@ -17,8 +18,8 @@ export function BearingPicture() {
       <div ref={ref}>{figures && size.width > 0 && <Bearing figures={figures} load={dab ? columnOf(dab, "load") : 0} width={size.width} />}</div>
       {figures && (
         <p className="num py-1 text-[12px] text-muted" data-testid="texture">
-          Sa {figures.texture.sa_um.toFixed(1)} Sq {figures.texture.sq_um.toFixed(1)} Sz {figures.texture.sz_um.toFixed(0)} µm · Ssk {figures.texture.ssk.toFixed(2)} Sku{" "}
-          {figures.texture.sku.toFixed(2)}
+          Sa {fixed(figures.texture.sa_um, 1)} Sq {fixed(figures.texture.sq_um, 1)} Sz {fixed(figures.texture.sz_um)} µm · Ssk {fixed(figures.texture.ssk, 2)} Sku{" "}
+          {fixed(figures.texture.sku, 2)}
         </p>
       )}
     </div>

@@ -6,6 +6,7 @@ import { withParameter, type ToolDocument } from "../../model/tool";
 import { edit } from "../../session/store";
 import { useAnswer } from "../../session/useEngine";
 import { Button } from "../../ui/controls";
+import { fixed } from "../../model/number";
 
 /** Over this share at the rim, dabs end in a line that shows. */
 const HARD_RIM = 0.15;
@@ -44,7 +45,7 @@ export function ImageTip({ document }: { document: ToolDocument }) {
         </Said>
       )}
       {rim !== null && rim > HARD_RIM && (
-        <Said warns text={`The image lays ${(100 * rim).toFixed(0)} % at its rim: each dab will end in a line.`}>
+        <Said warns text={`The image lays ${fixed(100 * rim)} % at its rim: each dab will end in a line.`}>
           <Button className="shrink-0 !px-2" onClick={() => edit((d) => withParameter(d, "tip.image_feather", 0.15))}>
             Feather it
           </Button>

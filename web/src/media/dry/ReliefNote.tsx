@@ -4,6 +4,7 @@ import { useDeclared } from "../../session/context";
 import { useBench, useDocument } from "../../session/store";
 import { useTrace } from "../../session/useEngine";
 import { laysFilm } from "./film";
+import { fixed } from "../../model/number";
 
 export function ReliefNote() {
   const gesture = useBench((s) => s.gesture);
@@ -15,7 +16,7 @@ export function ReliefNote() {
   const film = Math.max(...trace.dabs.map((d) => columnOf(d, "film_um")));
   return (
     <p>
-      Powder lies <span className="num">{film.toFixed(1)} µm</span> high at most on the selected stroke: far below the paper's tooth, so dry tools are shown flat. It
+      Powder lies <span className="num">{fixed(film, 1)} µm</span> high at most on the selected stroke: far below the paper's tooth, so dry tools are shown flat. It
       still raises the surface under the next dab.
     </p>
   );

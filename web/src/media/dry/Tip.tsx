@@ -14,6 +14,7 @@ import { Jitter } from "./Jitter";
 import { Rows } from "../ParameterRow";
 import { DabOnGround, TipPicture } from "./TipPicture";
 import { useCursorDab } from "../../session/useCursorDab";
+import { fixed } from "../../model/number";
 
 /** Parameters that belong together by how their names begin, and whether they are in use. */
 const GROUPS: { name: string; begins: string; used: (d: ToolDocument) => boolean }[] = [
@@ -40,7 +41,7 @@ export function Tip() {
       <div className="sticky -top-2 z-10 -mx-3 -mt-2 flex items-start gap-3 border-b border-hair bg-raised px-3 pt-2 pb-1">
         <figure>
           <figcaption className="pb-0.5 text-[12px] text-muted">Tip at the cursor</figcaption>
-          {shown && <TipPicture document={document} dab={shown} side={118} label={`Tip, ${shown.length_mm.toFixed(1)} by ${shown.width_mm.toFixed(1)} mm`} />}
+          {shown && <TipPicture document={document} dab={shown} side={118} label={`Tip, ${fixed(shown.length_mm, 1)} by ${fixed(shown.width_mm, 1)} mm`} />}
         </figure>
         <figure>
           <figcaption className="pb-0.5 text-[12px] text-muted">One dab on the ground</figcaption>
@@ -56,12 +57,12 @@ export function Tip() {
             onLetGo={letGo}
             onCommit={(v) => edit((d) => withParameter(d, "tip.angle_deg", v))}
           />
-          {dab && <span className="num text-[12px] text-muted">{dab.angle_deg.toFixed(0)}° here</span>}
+          {dab && <span className="num text-[12px] text-muted">{fixed(dab.angle_deg)}° here</span>}
         </figure>
       </div>
       {dab && (
         <p className="num py-1 text-muted">
-          {dab.length_mm.toFixed(1)} × {dab.width_mm.toFixed(1)} mm · {dab.area_mm2.toFixed(1)} mm² · a dab every {dab.travel_mm.toFixed(2)} mm
+          {fixed(dab.length_mm, 1)} × {fixed(dab.width_mm, 1)} mm · {fixed(dab.area_mm2, 1)} mm² · a dab every {fixed(dab.travel_mm, 2)} mm
         </p>
       )}
       <Shapes document={document} />

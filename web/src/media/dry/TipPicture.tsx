@@ -7,6 +7,7 @@ import { Canvas } from "../../ui/Canvas";
 import type { ToolDocument } from "../../model/tool";
 import { useBench } from "../../session/store";
 import { useAnswer } from "../../session/useEngine";
+import { fixed } from "../../model/number";
 
 /** Room about the tip. */
 const ROOM = 1.25;
@@ -47,5 +48,5 @@ export function DabOnGround({ document, dab, shown, side }: { document: ToolDocu
     const inkml = await engine.inkmlOf(Float64Array.from(samples));
     return sheetPicture({ place: "dab", ground: document.ground, width: side, height: side, pixelMm: span / side, afarMm: 0, strokes: [{ tool: document, hand, way: { inkml }, shiftMm: [0, 0] }] });
   });
-  return <Canvas rgba={rgba} width={side} height={side} label={`One dab, ${(span).toFixed(1)} mm across`} />;
+  return <Canvas rgba={rgba} width={side} height={side} label={`One dab, ${fixed(span, 1)} mm across`} />;
 }

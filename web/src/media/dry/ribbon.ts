@@ -4,6 +4,7 @@ import type { Dab } from "../../engine/types";
 import type { Station } from "../../model/tool";
 import { rangeOf, type RibbonOf, type RibbonView } from "../views";
 import { laysFilm } from "./film";
+import { fixed } from "../../model/number";
 
 export function ribbon(station: Station, { document, kept, draft, column, ground }: RibbonOf): RibbonView {
   const dabs = draft?.dabs ?? [];
@@ -21,7 +22,7 @@ export function ribbon(station: Station, { document, kept, draft, column, ground
       return { figure: ground, of: of("covered"), kept, draft };
     default: {
       const thickest = Math.max(0, ...dabs.map(of("film_um")));
-      return { figure: "flat", idle: film ? "an even film has no height" : `powder adds ${thickest.toFixed(1)} µm at most` };
+      return { figure: "flat", idle: film ? "an even film has no height" : `powder adds ${fixed(thickest, 1)} µm at most` };
     }
   }
 }

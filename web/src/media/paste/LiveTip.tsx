@@ -7,6 +7,7 @@ import type { Dab } from "../../engine/types";
 import type { Held, TipShape } from "../../generated/core";
 import { useBench, useDocument } from "../../session/store";
 import { useTrace } from "../../session/useEngine";
+import { fixed } from "../../model/number";
 
 const SIDE_PX = { width: 168, height: 150 };
 const BELOW_PX = { width: 150, height: 150 };
@@ -88,11 +89,11 @@ export function LiveTip() {
   const span = 1.5 * width;
   const zoom = BELOW_PX.width / span;
   const below = ([x, y]: [number, number]): [number, number] => [BELOW_PX.width / 2 + x * zoom, BELOW_PX.height / 2 + y * zoom];
-  const share = (shape.touching * 100).toFixed(0);
+  const share = fixed(shape.touching * 100);
   const ends = shape.held_at.map(side);
   const [from, to] = [ends[0] ?? [0, 0], ends[1] ?? [0, 0]];
   const turn = shape.angle_deg;
-  const said = blade ? `Gap ${(1000 * shape.lowered_mm).toFixed(0)} µm` : `${shape.lowered_mm.toFixed(1)} mm down, ${share} % of the hairs touch`;
+  const said = blade ? `Gap ${fixed(1000 * shape.lowered_mm)} µm` : `${fixed(shape.lowered_mm, 1)} mm down, ${share} % of the hairs touch`;
   return (
     <figure className="m-0 border-b border-hair pb-2" data-testid="live-tip">
       <div className="flex gap-2">
@@ -103,7 +104,7 @@ export function LiveTip() {
           ))}
           {!blade && <line x1={from[0]} y1={from[1]} x2={to[0]} y2={to[1]} stroke="var(--muted)" strokeWidth={9} strokeLinecap="butt" />}
         </svg>
-        <svg width={BELOW_PX.width} height={BELOW_PX.height} role="img" aria-label={`From below: width turned to ${turn.toFixed(0)}°`} className="rounded bg-raised">
+        <svg width={BELOW_PX.width} height={BELOW_PX.height} role="img" aria-label={`From below: width turned to ${fixed(turn)}°`} className="rounded bg-raised">
           <polygon points={path(shape.section as [number, number][], below)} fill="none" stroke="var(--line)" strokeWidth={1.5} strokeDasharray="3 2" />
           <clipPath id="touched">
             <polygon points={path(shape.patch as [number, number][], below)} />
@@ -119,7 +120,7 @@ export function LiveTip() {
         </svg>
       </div>
       <figcaption className="num pt-1 text-[12px] text-muted">
-        {shape.force_gf.toFixed(0)} gf · {said}
+        {fixed(shape.force_gf)} gf · {said}
       </figcaption>
     </figure>
   );

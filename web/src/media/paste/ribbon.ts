@@ -3,8 +3,9 @@
 import type { Dab } from "../../engine/types";
 import type { Station } from "../../model/tool";
 import { rangeOf, type RibbonOf, type RibbonView } from "../views";
+import { fixed } from "../../model/number";
 
-const percent = (dabs: Dab[], of: (dab: Dab) => number, at: "first" | "last") => `${(100 * of(dabs[at === "first" ? 0 : dabs.length - 1] as Dab)).toFixed(0)} %`;
+const percent = (dabs: Dab[], of: (dab: Dab) => number, at: "first" | "last") => `${fixed(100 * of(dabs[at === "first" ? 0 : dabs.length - 1] as Dab))} %`;
 
 export function ribbon(station: Station, { document, kept, draft, column, ground }: RibbonOf): RibbonView {
   const dabs = draft?.dabs ?? [];

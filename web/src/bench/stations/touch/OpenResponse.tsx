@@ -16,6 +16,7 @@ import { Spread } from "./Spread";
 import { Together } from "./Together";
 import { CopyResponse } from "./CopyResponse";
 import { ResponseCurve } from "./ResponseCurve";
+import { counted } from "../../../model/number";
 
 export function OpenResponse({ document, kept, response, width }: { document: ToolDocument; kept: ToolDocument | null; response: Response; width: number }) {
   const { signal, ownParameter, qualities, declarations } = useDeclared();
@@ -186,7 +187,7 @@ function LevelsLine({ response, unit }: { response: Response; unit: string }) {
   return (
     <Line label="Pen levels that still count">
       <span className="num" data-testid="levels">
-        <b>{levels.usable_levels.toLocaleString("en")}</b> of {most.toLocaleString("en")}
+        <b>{counted(levels.usable_levels)}</b> of {counted(most)}
       </span>
       <span className="text-muted">
         step {short(levels.max_step * Math.abs(response.output[1] - response.output[0]), 2)} {unit}

@@ -9,6 +9,7 @@ import { useProof } from "../../../session/proofStore";
 import { letGo, useBench } from "../../../session/store";
 import { say } from "../../../session/notices";
 import { useCurve, useForces, useTraces } from "../../../session/useEngine";
+import { fixed } from "../../../model/number";
 
 const BINS = 24;
 
@@ -37,7 +38,7 @@ export function ResponseCurve({ response, kept, inputUnit, ...rest }: CurveProps
   const inputLabel = (share: number) =>
     asForce ? forces(inUnit(share, response.input)) : `${short(inUnit(share, response.input))} ${inputUnit}`;
   const digits = Math.max(0, 2 - Math.floor(Math.log10(Math.max(...response.output.map(Math.abs), 1e-3))));
-  const plain = (share: number) => inUnit(share, response.output).toFixed(Math.min(3, digits > 0 ? digits - 1 : 0));
+  const plain = (share: number) => fixed(inUnit(share, response.output), Math.min(3, digits > 0 ? digits - 1 : 0));
   const outputLabel = response.around ? (share: number) => spreadLabel(inUnit(share, response.output), response.quality) : plain;
   return (
     <CurveEditor
