@@ -85,8 +85,18 @@ export class Crew {
 
   /** A worker holds a lock as long as it lives: whoever gets it knows that the worker is gone. */
   private watch(index: number, hand: Hand) {
-    // Only where the page is trusted with locks (HTTPS or this machine).
-    if (!("locks" in navigator)) return;
+    // Locks are only where the page is trusted with them (HTTPS or this machine); elsewhere the worker is asked for a sign of life.
+    if (!("locks" in navigator)) {
+      setTimeout(() => {
+        if (this.hands[index] !== hand) return;
+        const silent = setTimeout(() => this.replace(index, hand), SILENT_MS);
+        void hand.remote.alive().then(() => {
+          clearTimeout(silent);
+          if (this.hands[index] === hand) this.watch(index, hand);
+        });
+      }, BEAT_MS);
+      return;
+    }
     const name = `saltmarsh-worker-${crypto.randomUUID()}`;
     void hand.remote.holdLock(name).then(() => navigator.locks.request(name, () => this.replace(index, hand)));
   }
@@ -123,6 +133,10 @@ export class Crew {
     void this.ready(index).then(() => this.listeners.forEach((listener) => listener(index)));
   }
 }
+
+/** How often a sign of life is asked for, and after how long without one a worker is taken for lost, ms: it may be at long work. */
+const BEAT_MS = 10_000;
+const SILENT_MS = 30_000;
 
 /** Workers that may be lost before the page gives up; whoever asks is told so. */
 const MOST_LOST = 12;

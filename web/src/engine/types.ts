@@ -168,6 +168,8 @@ export interface EngineApi {
   holdLock(name: string): void;
   /** Makes a ground ready to be drawn on. */
   readyGround(ground: Recipe): Promise<void>;
+  /** A sign of life. */
+  alive(): Promise<true>;
   checkTool(document: string): string;
   relevance(tool: ToolDocument): Relevance[];
   curve(points: [number, number][], count: number): Float64Array;

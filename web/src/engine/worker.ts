@@ -80,6 +80,7 @@ const api: EngineApi = {
     await papers.bring(recipe);
     studio.readyGround(recipe);
   },
+  alive: async () => true,
   checkTool: (document) => checkTool(document),
   relevance: (tool) => JSON.parse(relevance(JSON.stringify(tool))),
   swatches: (parts, medium) => JSON.parse(swatches(JSON.stringify(parts), medium)),
