@@ -12,7 +12,7 @@ const ROOMS = {
   ui: ["model"],
   plot: ["generated", "model", "engine", "ui"],
   session: ["generated", "model", "api", "engine"],
-  keys: ["ui"],
+  keys: ["model", "ui"],
   words: ["generated", "model", "engine", "session", "ui", "media"],
   curves: ["generated", "model", "api", "session", "plot", "ui"],
   draw: ["generated", "model", "engine", "session", "ui"],

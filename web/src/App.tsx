@@ -29,6 +29,7 @@ import { strokeOfRow } from "./engine/types";
 import { takeThird } from "./session/looking";
 import { takeUp } from "./session/handSaving";
 import { fixed } from "./model/number";
+import { t } from "./model/said";
 
 const RackScreen = lazy(() => import("./rack/RackScreen").then((m) => ({ default: m.RackScreen })));
 const HandScreen = lazy(() => import("./hand/HandScreen").then((m) => ({ default: m.HandScreen })));
@@ -100,7 +101,7 @@ export function App() {
     if (gestures.data && gestures.dataUpdatedAt >= LOADED) void keepWaysOf(gestures.data);
   }, [gestures.data, gestures.dataUpdatedAt]);
   useEffect(() => watchDraft(), []);
-  useEffect(() => watchSteps(() => say("This browser keeps nothing: strokes and steps are gone with the page.")), []);
+  useEffect(() => watchSteps(() => say(t("This browser keeps nothing: strokes and steps are gone with the page."))), []);
   useEffect(() => watchColumns(), []);
   useKeys({
     find: () => useBench.setState((s) => ({ palette: !s.palette })),
@@ -185,10 +186,10 @@ function TopLine({ away }: { away: boolean }) {
   return (
     <div className="flex min-h-[34px] flex-wrap items-center gap-x-5">
       <a href="#screen" className="sr-only rounded bg-draft px-2 text-on-draft focus:not-sr-only focus:absolute focus:z-50">
-        To what is on the screen
+        {t("To what is on the screen")}
       </a>
-      <strong className="text-[15px]">Saltmarsh</strong>
-      <nav aria-label="Screens" className="flex items-center gap-1">
+      <strong className="text-[15px]">{t("Saltmarsh")}</strong>
+      <nav aria-label={t("Screens")} className="flex items-center gap-1">
         {SCREENS.map((s) => (
           <NavLink key={s.to} to={s.to} end className={({ isActive }) => `flex min-h-7 items-center px-2 ${isActive ? "font-semibold" : "text-muted"}`}>
             {s.label}
@@ -201,19 +202,19 @@ function TopLine({ away }: { away: boolean }) {
       <span className="flex items-center gap-2 text-muted">
         <span aria-hidden className={`h-2 w-2 rounded-full ${live?.kind === "pen" ? "bg-draft" : "bg-kept"}`} />
         {live?.kind === "stand-in" ? "Stand-in for " : ""}
-        {name}, {fixed(first_gf)} to {fixed(full_gf)} gf
+        {name}, {fixed(first_gf)}{" "}{t("to")}{" "}{fixed(full_gf)}{" "}{t("gf")}
       </span>
       <button type="button" className="min-h-7 px-1 text-muted" onClick={() => setTheme(theme === "light" ? "dark" : "light")}>
         {theme === "light" ? "Dark" : "Light"}
       </button>
       <button type="button" className="min-h-7 px-1 text-muted" onClick={() => useBench.setState({ palette: true })}>
-        Find or do <kbd className="num">{find}</kbd>
+        {t("Find or do")}{" "}<kbd className="num">{find}</kbd>
       </button>
       <button type="button" className="min-h-7 px-1 text-muted" onClick={() => explainWord("list")}>
-        Words
+        {t("Words")}
       </button>
       <button type="button" className="min-h-7 px-1 text-muted" onClick={() => useKeyTable.setState({ shown: true })}>
-        Keys <kbd className="num">{keys}</kbd>
+        {t("Keys")}{" "}<kbd className="num">{keys}</kbd>
       </button>
     </div>
   );

@@ -3,6 +3,7 @@
 import { Toast } from "radix-ui";
 import { hush, leave, useNotices } from "./session/notices";
 import { Button, Notice } from "./ui/controls";
+import { t } from "./model/said";
 
 /** What was done stays in sight so long, ms; longer where it can be taken back. */
 const STAYS_MS = 5000;
@@ -17,7 +18,7 @@ export function Problem() {
       <Notice>
         <span className="text-warn">{problem}</span>
         <Button className="ml-auto !min-h-6 !py-0" onClick={hush}>
-          Close
+          {t("Close")}
         </Button>
       </Notice>
     </div>
@@ -27,7 +28,7 @@ export function Problem() {
 export function DoneNotices() {
   const done = useNotices((s) => s.done);
   return (
-    <Toast.Provider swipeDirection="right" label="What was done">
+    <Toast.Provider swipeDirection="right" label={t("What was done")}>
       {done.map(({ id, text, bringBack }) => (
         <Toast.Root
           key={id}
@@ -39,11 +40,11 @@ export function DoneNotices() {
           <Toast.Description>{text}</Toast.Description>
           {bringBack && (
             <Toast.Action asChild altText={`Bring back: ${text}`} onClick={() => bringBack()}>
-              <Button className="!min-h-7 !py-0">Bring back</Button>
+              <Button className="!min-h-7 !py-0">{t("Bring back")}</Button>
             </Toast.Action>
           )}
           <Toast.Close asChild>
-            <Button className="ml-auto !min-h-7 !px-2 !py-0" aria-label="Close what was told">
+            <Button className="ml-auto !min-h-7 !px-2 !py-0" aria-label={t("Close what was told")}>
               ✕
             </Button>
           </Toast.Close>

@@ -14,17 +14,18 @@ import { say } from "./session/notices";
 import { useLooking } from "./session/looking";
 import { showTheme } from "./session/choices";
 import { useBench } from "./session/store";
+import { t } from "./model/said";
 
 showTheme(useBench.getState().theme);
 // What a pen uses between strokes is larger from the next visit on: nothing moves under a stroke.
 if (useLooking.getState().forPen) document.documentElement.dataset.pen = "seen";
 // Nothing fails unheard. What a lost worker was asked is asked anew.
 window.addEventListener("unhandledrejection", ({ reason }: PromiseRejectionEvent) => {
-  if (!(reason instanceof EngineLost)) say(`Something went wrong: ${refusalOf(reason).message}`);
+  if (!(reason instanceof EngineLost)) say(t("Something went wrong: {{message}}", { message: refusalOf(reason).message }));
 });
 window.addEventListener("error", ({ message }) => {
   // A layout that takes two rounds is no failure.
-  if (!message.startsWith("ResizeObserver loop")) say(`Something went wrong: ${message}`);
+  if (!message.startsWith("ResizeObserver loop")) say(t("Something went wrong: {{message}}", { message }));
 });
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: true, retryDelay: 2000, refetchOnWindowFocus: false, staleTime: 5000, gcTime: Infinity, networkMode: "always" } },

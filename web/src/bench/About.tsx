@@ -11,6 +11,7 @@ import { edit, goToStep, useBench, useDocument } from "../session/store";
 import { Sample } from "../media/Sample";
 import { Button, Dialog } from "../ui/controls";
 import { timeSaid } from "../model/number";
+import { t } from "../model/said";
 
 export function About() {
   const open = useBench((s) => s.about);
@@ -18,7 +19,7 @@ export function About() {
   const close = () => useBench.setState({ about: false });
   if (!tool) return null;
   return (
-    <Dialog open={open} title="This tool" wide onClose={close}>
+    <Dialog open={open} title={t("This tool")} wide onClose={close}>
       <div className="grid max-h-[74vh] grid-cols-[minmax(0,1fr)] gap-5 overflow-y-auto wide:grid-cols-[minmax(0,3fr)_minmax(0,2fr)] p-1">
         <div className="grid content-start gap-3">
           <Names />
@@ -38,10 +39,10 @@ function Names() {
   return (
     <section aria-labelledby={id} className="grid gap-1.5">
       <h3 id={id} className="sr-only">
-        Name and use
+        {t("Name and use")}
       </h3>
-      <Words label="Name" value={document.name} needed most={80} onTake={take("name")} />
-      <Words label="What it is for" value={document.intent} most={400} onTake={take("intent")} />
+      <Words label={t("Name")} value={document.name} needed most={80} onTake={take("name")} />
+      <Words label={t("What it is for")} value={document.intent} most={400} onTake={take("intent")} />
     </section>
   );
 }
@@ -70,7 +71,7 @@ function Words(props: { label: string; value: string; needed?: boolean; most: nu
       />
       {missing && (
         <span role="alert" className="col-start-2 text-[12px] text-warn">
-          A tool needs a name.
+          {t("A tool needs a name.")}
         </span>
       )}
     </label>
@@ -92,31 +93,31 @@ function Versions({ tool, onCompared }: { tool: Tool; onCompared: () => void }) 
   return (
     <section aria-labelledby={id}>
       <h3 id={id} className="font-semibold">
-        Versions
+        {t("Versions")}
       </h3>
       <div className="my-1.5 flex items-center gap-2">
         <input
-          aria-label="Note to the next version"
-          placeholder={`Note to v${tool.kept.number + 1}`}
+          aria-label={t("Note to the next version")}
+          placeholder={t("Note to v{{v0}}", { v0: tool.kept.number + 1 })}
           maxLength={400}
           className="min-w-0 flex-1 rounded border border-line bg-raised px-2 py-1"
           value={note}
           onChange={(e) => useBench.setState({ note: e.target.value })}
         />
         <Button primary disabled={changed === 0} onClick={() => void keep().then(() => queries.invalidateQueries({ queryKey: ["tools"] }))}>
-          Keep v{tool.kept.number + 1}
+          {t("Keep v")}{tool.kept.number + 1}
         </Button>
       </div>
-      {versions.isPending && <p className="text-muted">Looking for them…</p>}
+      {versions.isPending && <p className="text-muted">{t("Looking for them…")}</p>}
       {versions.error && <p className="text-warn">{versions.error.message}</p>}
-      <ul aria-label="Versions">
+      <ul aria-label={t("Versions")}>
         {versions.data?.map((v) => (
           <li key={v.number} className="grid grid-cols-[9rem_minmax(0,1fr)_auto] items-center gap-3 border-t border-hair py-1.5">
             <Sample id={`${tool.id}:${v.number}`} document={v.document} hash={v.content_hash} />
             <span className="min-w-0">
               <span className="block">
-                <b>v{v.number}</b> <span className="text-muted">{timeSaid(v.kept_at)}</span>
-                {v.number === 1 && <span className="text-muted">, as it came</span>}
+                <b>{t("v")}{v.number}</b> <span className="text-muted">{timeSaid(v.kept_at)}</span>
+                {v.number === 1 && <span className="text-muted">{t(", as it came")}</span>}
               </span>
               {v.note && <span className="block">{v.note}</span>}
               <span className="block text-[12px] text-muted">{told(v)}</span>
@@ -124,16 +125,16 @@ function Versions({ tool, onCompared }: { tool: Tool; onCompared: () => void }) 
             <span className="flex flex-col gap-1">
               <Button
                 className="!min-h-7 !px-2 !py-0"
-                title="Its strokes stand beside the draft's on the proof sheet"
+                title={t("Its strokes stand beside the draft's on the proof sheet")}
                 onClick={() => {
                   useBench.setState({ against: v.number === tool.kept.number ? null : { id: `${tool.id}:${v.number}`, name: `v${v.number}`, document: v.document } });
                   onCompared();
                 }}
               >
-                Compare
+                {t("Compare")}
               </Button>
-              <Button className="!min-h-7 !px-2 !py-0" title="The draft becomes this version; undo brings it back" onClick={() => edit(() => v.document)}>
-                Take back
+              <Button className="!min-h-7 !px-2 !py-0" title={t("The draft becomes this version; undo brings it back")} onClick={() => edit(() => v.document)}>
+                {t("Take back")}
               </Button>
             </span>
           </li>
@@ -158,10 +159,10 @@ function Steps() {
   return (
     <section aria-labelledby={id} className="min-w-0">
       <h3 id={id} className="font-semibold">
-        Steps
+        {t("Steps")}
       </h3>
-      <p className="text-[12px] text-muted">Kept in this browser, also beyond a reload. A step taken back can be gone forward to.</p>
-      <ol aria-label="Steps" className="mt-1 max-h-[56vh] overflow-y-auto">
+      <p className="text-[12px] text-muted">{t("Kept in this browser, also beyond a reload. A step taken back can be gone forward to.")}</p>
+      <ol aria-label={t("Steps")} className="mt-1 max-h-[56vh] overflow-y-auto">
         {rows.reverse().map(({ by, text }) => (
           <li key={by}>
             <button

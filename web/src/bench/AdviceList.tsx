@@ -6,6 +6,7 @@ import { useBenchContext } from "../session/context";
 import { withDifference } from "../model/tool";
 import { edit, useBench, useDocument } from "../session/store";
 import { useAdvice } from "../session/useEngine";
+import { t } from "../model/said";
 
 export function AdviceList() {
   const { gestures } = useBenchContext();
@@ -16,10 +17,10 @@ export function AdviceList() {
   return (
     <Popover.Root>
       <Popover.Trigger className="min-h-7 rounded border border-line bg-raised px-2 text-muted" data-testid="advice">
-        <span className="num">{advice.length}</span> {advice.length === 1 ? "thing" : "things"} noticed
+        <span className="num">{advice.length}</span> {advice.length === 1 ? "thing" : "things"}{" "}{t("noticed")}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} className="z-50 w-[26rem] max-w-[calc(100vw-1rem)] rounded border border-line bg-pane p-3 shadow-lg" aria-label="What was noticed">
+        <Popover.Content align="end" sideOffset={4} className="z-50 w-[26rem] max-w-[calc(100vw-1rem)] rounded border border-line bg-pane p-3 shadow-lg" aria-label={t("What was noticed")}>
           {advice.map((a) => (
             <div key={a.code + (a.response ?? "")} className="flex items-start gap-2 border-b border-hair py-1.5 last:border-0" data-advice={a.code}>
               <p className="flex-1">{a.sentence}</p>

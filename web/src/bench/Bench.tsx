@@ -16,6 +16,7 @@ import { Notices, TitleBar } from "./TitleBar";
 import { Reason } from "./Reason";
 import { TracePlot } from "./TracePlot";
 import { useBenchKeys } from "./useBenchKeys";
+import { t } from "../model/said";
 
 /** As `wide:` in the style sheet. */
 const WIDE = "(min-width: 1060px) and (min-height: 540px)";
@@ -105,7 +106,7 @@ const Part = ({ height = "", children }: { height?: string; children: ReactNode 
 function Controls() {
   const station = useBench((s) => s.station);
   return (
-    <section aria-label="Controls" className="h-full min-h-0 min-w-0 overflow-y-auto bg-raised px-3 py-2">
+    <section aria-label={t("Controls")} className="h-full min-h-0 min-w-0 overflow-y-auto bg-raised px-3 py-2">
       {station === "hand" ? <Hand /> : station === "touch" ? <Touch /> : <Panel key={station} station={station} />}
     </section>
   );

@@ -6,6 +6,7 @@ import { changes } from "../model/tool";
 import { useDeclared } from "../session/context";
 import { useBench, useDocument, useKept } from "../session/store";
 import { Button } from "../ui/controls";
+import { t } from "../model/said";
 
 const AWAY = "saltmarsh.first-minute";
 
@@ -28,7 +29,7 @@ export function FirstMinute() {
     setAway(true);
   };
   return (
-    <section aria-label="First minute" className="mb-1 flex min-h-8 flex-wrap items-center gap-x-2 gap-y-0.5 rounded border border-draft bg-raised px-2">
+    <section aria-label={t("First minute")} className="mb-1 flex min-h-8 flex-wrap items-center gap-x-2 gap-y-0.5 rounded border border-draft bg-raised px-2">
       <ol className="m-0 flex list-none flex-wrap items-center gap-x-3 p-0">
         {steps.map(([text, done, go], i) => (
           <li key={text}>
@@ -41,7 +42,7 @@ export function FirstMinute() {
       <span className="ml-auto flex gap-1">
         {next === 0 && (
           <Button className="!min-h-6 !px-2 !py-0" onClick={openRow}>
-            More room to draw
+            {t("More room to draw")}
           </Button>
         )}
         <Button className="!min-h-6 !px-2 !py-0" onClick={putAway}>

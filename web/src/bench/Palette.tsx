@@ -14,6 +14,7 @@ import { useBenchContext } from "../session/context";
 import { keep, switchTo } from "../session/saving";
 import { setTheme } from "../session/choices";
 import { edit, redo, undo, useBench, useDocument, useKept, wipePad } from "../session/store";
+import { t } from "../model/said";
 
 export function Palette({ tools }: { tools: Tool[] }) {
   const open = useBench((s) => s.palette);
@@ -56,14 +57,14 @@ export function Palette({ tools }: { tools: Tool[] }) {
     <Command.Dialog
       open={open}
       onOpenChange={(palette) => useBench.setState({ palette })}
-      label="Find or do"
+      label={t("Find or do")}
       filter={(value, typed, others) => found(value, typed, others)}
       overlayClassName="fixed inset-0 z-40 bg-black/40"
       contentClassName="fixed left-1/2 top-4 z-50 w-[min(32rem,calc(100vw-1rem))] wide:top-24 -translate-x-1/2 rounded border border-line bg-pane p-2 shadow-xl"
     >
-      <Command.Input placeholder="Find or do" aria-label="Find or do" className="w-full rounded border border-line bg-raised px-2 py-1.5" />
-      <Command.List className="mt-2 max-h-80 overflow-y-auto" aria-label="What can be done">
-        <Command.Empty className="px-2 py-1 text-muted">Nothing of that name.</Command.Empty>
+      <Command.Input placeholder={t("Find or do")} aria-label={t("Find or do")} className="w-full rounded border border-line bg-raised px-2 py-1.5" />
+      <Command.List className="mt-2 max-h-80 overflow-y-auto" aria-label={t("What can be done")}>
+        <Command.Empty className="px-2 py-1 text-muted">{t("Nothing of that name.")}</Command.Empty>
         {group(
           "Do",
           <>

@@ -11,6 +11,7 @@ import { useDeclared } from "../session/context";
 import { useBench, useDocument } from "../session/store";
 import { useDifferences, useExplained, useTrace } from "../session/useEngine";
 import { fixed } from "../model/number";
+import { t } from "../model/said";
 
 const stationLabel = (id: string) => STATIONS.find((s) => s.id === id)?.label ?? id;
 
@@ -25,7 +26,7 @@ export function Reason() {
   const held = useBench((s) => s.cursorHeld);
   const key = useShownKey("let-go");
   const cut = useTrace("draft", gesture)?.cut;
-  if (!explained) return <div className="p-3 text-muted">No stroke is selected.</div>;
+  if (!explained) return <div className="p-3 text-muted">{t("No stroke is selected.")}</div>;
   const { dab, reason } = explained;
   // What each response made of its signal: input, the curve's share, output.
   const responses = dab.factors.flatMap((f): [string, string][] => {
@@ -36,12 +37,12 @@ export function Reason() {
     return [[`${from.label} → ${to.label.toLowerCase()}`, `${short(f.input)} ${from.unit} → ${fixed(f.share, 3)} → ${short(f.output)} ${unit}`]];
   });
   return (
-    <section aria-label="Why the mark is so" className="h-full overflow-y-auto px-3 py-2" data-testid="reason">
+    <section aria-label={t("Why the mark is so")} className="h-full overflow-y-auto px-3 py-2" data-testid="reason">
       <div className="float-right ml-2 flex gap-1 text-[12px]">
         <Button
           className="!min-h-6 !px-1.5 !py-0"
           aria-pressed={beside === "kept"}
-          title="Compare with the tool beside the draft at the same place"
+          title={t("Compare with the tool beside the draft at the same place")}
           onClick={() => useBench.setState({ beside: beside === "kept" ? null : "kept" })}
         >
           {against ? "Beside" : "Kept"}
@@ -49,30 +50,30 @@ export function Reason() {
         <Button
           className="!min-h-6 !px-1.5 !py-0"
           aria-pressed={beside !== null && beside !== "kept"}
-          title="Pin this place and compare others with it"
+          title={t("Pin this place and compare others with it")}
           onClick={() => useBench.setState({ beside: beside !== null && beside !== "kept" ? null : { dab, name: `${fixed(dab.at_mm, 1)} mm` } })}
         >
-          Pin
+          {t("Pin")}
         </Button>
-        <Button className="!min-h-6 !px-1.5 !py-0" title="Save the whole trace as comma-separated values" onClick={() => gesture && void saveCsv(gesture)}>
-          CSV
+        <Button className="!min-h-6 !px-1.5 !py-0" title={t("Save the whole trace as comma-separated values")} onClick={() => gesture && void saveCsv(gesture)}>
+          {t("CSV")}
         </Button>
       </div>
       <p className="mb-1 font-semibold">
-        <span className="num">{fixed(dab.at_mm, 1)} mm:</span> {reason.sentence}
+        <span className="num">{fixed(dab.at_mm, 1)}{" "}{t("mm:")}</span> {reason.sentence}
       </p>
       {held && (
         <p className="mb-1 text-[12px] text-muted">
-          This place is held.{" "}
+          {t("This place is held.")}{" "}
           <button type="button" className="min-h-6 px-1 text-draft underline" onClick={() => useBench.setState({ cursorHeld: false })}>
-            Let go
+            {t("Let go")}
           </button>{" "}
           {key && <kbd className="num">{key}</kbd>}
         </p>
       )}
       {cut && (
         <p className="mb-1 text-muted" data-testid="cut">
-          This stroke was {cut}.
+          {t("This stroke was")}{" "}{cut}.
         </p>
       )}
       {beside && <Beside dab={dab} />}
@@ -80,13 +81,13 @@ export function Reason() {
         <thead className="text-[11px] leading-none text-muted">
           <tr>
             <th scope="col" className="text-left font-normal">
-              What acts; a click leads to it
+              {t("What acts; a click leads to it")}
             </th>
             <th scope="col" className="text-left font-normal">
-              weight
+              {t("weight")}
             </th>
             <th scope="col" className="text-right font-normal">
-              × the mark
+              {t("× the mark")}
             </th>
           </tr>
         </thead>
@@ -94,14 +95,14 @@ export function Reason() {
           {reason.lines.map((l) => (
             <tr key={l.station + l.what}>
               <td className="w-[62%] whitespace-nowrap pr-2">
-                <button type="button" className="min-h-6 text-left decoration-muted underline-offset-2 hover:underline" title="To what changes it" onClick={() => mend(l, document)}>
+                <button type="button" className="min-h-6 text-left decoration-muted underline-offset-2 hover:underline" title={t("To what changes it")} onClick={() => mend(l, document)}>
                   {stationLabel(l.station)}: {l.what}
                 </button>
               </td>
               <td>
                 <span className="block h-1.5 bg-muted" style={{ width: `${Math.max(1, 100 * l.weight)}%` }} />
               </td>
-              <td className="num w-16 text-right" title="Times the mark: under 1 takes away">
+              <td className="num w-16 text-right" title={t("Times the mark: under 1 takes away")}>
                 × {short(l.times)}
               </td>
             </tr>
@@ -109,7 +110,7 @@ export function Reason() {
         </tbody>
       </table>
       <details className="mt-1">
-        <summary className="cursor-pointer text-muted">Every factor</summary>
+        <summary className="cursor-pointer text-muted">{t("Every factor")}</summary>
         <dl className="grid grid-cols-[1fr_auto] gap-x-3 text-[12px]">
           {[...figures(dab, declarations.columns, medium, qualityOf), ...responses].map(([label, value]) => (
             <div key={label} className="contents">
@@ -151,7 +152,7 @@ function Beside({ dab }: { dab: Dab }) {
         <tr className="text-muted">
           <th className="text-left font-normal">{differences.length === 0 ? "Nothing differs" : "Differs most in"}</th>
           <th className="num text-right font-normal">{name}</th>
-          <th className="num text-right font-normal text-draft">here</th>
+          <th className="num text-right font-normal text-draft">{t("here")}</th>
           <th className="w-10" />
         </tr>
       </thead>

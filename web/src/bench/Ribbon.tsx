@@ -12,6 +12,7 @@ import { useDeclared } from "../session/context";
 import { useBench, useDocument, useKept } from "../session/store";
 import { useTrace } from "../session/useEngine";
 import { fixed } from "../model/number";
+import { t } from "../model/said";
 
 export function Ribbon() {
   const gesture = useBench((s) => s.gesture);
@@ -33,7 +34,7 @@ export function Ribbon() {
     [keptTrace, draftTrace, paper, draft],
   );
   return (
-    <nav aria-label="Stations" className="grid h-full grid-cols-[repeat(7,minmax(132px,1fr))] overflow-x-auto overflow-y-hidden rounded-t border border-line">
+    <nav aria-label={t("Stations")} className="grid h-full grid-cols-[repeat(7,minmax(132px,1fr))] overflow-x-auto overflow-y-hidden rounded-t border border-line">
       {STATIONS.map(({ id, label }, i) => {
         const view = views[i];
         if (!view) return null;
@@ -49,7 +50,7 @@ export function Ribbon() {
           >
             <span className="flex w-full items-baseline gap-1.5">
               <span className={`font-semibold ${view.idle ? "text-muted" : ""}`}>{label}</span>
-              {changed.has(id) && <span className="inline-block h-2 w-2 rounded-full bg-draft" role="img" aria-label="changed" />}
+              {changed.has(id) && <span className="inline-block h-2 w-2 rounded-full bg-draft" role="img" aria-label={t("changed")} />}
               <span className="num ml-auto truncate text-muted">{view.figure}</span>
             </span>
             {view.idle ? (

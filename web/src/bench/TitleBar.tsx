@@ -12,6 +12,7 @@ import { WhichMedium } from "./WhichMedium";
 import { useDeclared } from "../session/context";
 import { keep, keepAsNew, switchTo, takeTheirs } from "../session/saving";
 import { edit, redo, undo, useBench, useDocument, useKept } from "../session/store";
+import { t } from "../model/said";
 
 export function TitleBar({ tools }: { tools: Tool[] }) {
   const tool = useBench((s) => s.tool);
@@ -30,7 +31,7 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
     <header className="flex min-h-[42px] flex-wrap items-center gap-2">
       <h1 className="contents">
         <Choice
-          label="Tool"
+          label={t("Tool")}
           className="!border-transparent !bg-transparent text-[17px] font-semibold"
           value={tool.id}
           options={tools.map((t) => [t.id, t.id === tool.id ? draft.name : t.name])}
@@ -42,7 +43,7 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
       </h1>
       <WhichMedium />
       <Choice
-        label="Action"
+        label={t("Action")}
         className="!min-h-6 !border-transparent !bg-transparent !px-0 text-muted"
         value={draft.action}
         options={medium.actions.map((a) => [a.action, a.word])}
@@ -55,20 +56,20 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
         <AdviceList />
         <SavingLine />
         <Button onClick={undo} disabled={!canUndo} title={keys[0]}>
-          Undo
+          {t("Undo")}
         </Button>
         <Button onClick={redo} disabled={!canRedo} title={keys[1]}>
-          Redo
+          {t("Redo")}
         </Button>
-        <Button disabled={count === 0} onClick={() => edit(() => kept)} title="Back to the kept version; undo brings the draft back">
-          Put back
+        <Button disabled={count === 0} onClick={() => edit(() => kept)} title={t("Back to the kept version; undo brings the draft back")}>
+          {t("Put back")}
         </Button>
-        <Button onClick={() => useBench.setState({ about: true })} title="Its name, use, versions and steps">
-          Tool…
+        <Button onClick={() => useBench.setState({ about: true })} title={t("Its name, use, versions and steps")}>
+          {t("Tool…")}
         </Button>
-        <Button onClick={() => useBench.setState({ naming: true })}>Keep as new…</Button>
+        <Button onClick={() => useBench.setState({ naming: true })}>{t("Keep as new…")}</Button>
         <Button primary disabled={count === 0} onClick={() => void keep().then(refresh)} title={keys[2]}>
-          Keep v{tool.kept.number + 1}
+          {t("Keep v")}{tool.kept.number + 1}
         </Button>
       </span>
       {naming && <KeepAsNew name={draft.name} onDone={() => void refresh()} />}
@@ -100,11 +101,11 @@ export function Notices() {
     return (
       <Notice>
         <span className="font-semibold text-warn">{saving.message}</span>
-        <span>Your draft is safe here.</span>
+        <span>{t("Your draft is safe here.")}</span>
         <span className="ml-auto flex gap-2">
-          <Button onClick={() => void takeTheirs()}>Take the other</Button>
+          <Button onClick={() => void takeTheirs()}>{t("Take the other")}</Button>
           <Button primary onClick={() => useBench.setState({ naming: true })}>
-            Keep mine as new…
+            {t("Keep mine as new…")}
           </Button>
         </span>
       </Notice>
@@ -125,9 +126,9 @@ function KeepAsNew({ name, onDone }: { name: string; onDone: () => void }) {
     onDone();
   };
   return (
-    <Naming title="Keep as a new tool" start={`${name}, 2`} act="Keep v1" onName={keep} onClose={() => useBench.setState({ naming: false })}>
+    <Naming title={t("Keep as a new tool")} start={`${name}, 2`} act={t("Keep v1")} onName={keep} onClose={() => useBench.setState({ naming: false })}>
       <label className="mb-2 grid gap-1">
-        What it is for
+        {t("What it is for")}
         <input className="rounded border border-line bg-raised px-2 py-1" maxLength={400} value={intent} onChange={(e) => setIntent(e.target.value)} />
       </label>
     </Naming>

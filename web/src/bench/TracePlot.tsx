@@ -10,6 +10,7 @@ import { useDeclared } from "../session/context";
 import { useBench, within } from "../session/store";
 import { useTrace } from "../session/useEngine";
 import { fixed } from "../model/number";
+import { t } from "../model/said";
 
 const MARGIN = { left: 30, right: 30, top: 8, bottom: 18 };
 /** Height of the legend, px. */
@@ -47,12 +48,12 @@ export function TracePlot() {
     <div ref={ref} className="h-full min-w-0">
       {width > 0 && draft && (
         <p className="flex items-center gap-4 overflow-hidden text-[12px] whitespace-nowrap text-muted" style={{ height: LEGEND }}>
-          <Term word="word:gf">Force, gf (gram-force)</Term>
-          <Drawn stroke="var(--faint)">hand</Drawn>
+          <Term word="word:gf">{t("Force, gf (gram-force)")}</Term>
+          <Drawn stroke="var(--faint)">{t("hand")}</Drawn>
           <Drawn stroke="var(--kept)" dash="4 3">
             {besideName === "kept" ? "kept" : besideName}
           </Drawn>
-          <Drawn stroke="var(--draft)">draft</Drawn>
+          <Drawn stroke="var(--draft)">{t("draft")}</Drawn>
           {traced && (
             <span className="ml-auto">
               <Drawn stroke="var(--ink)">{traced.label}, %</Drawn>
@@ -66,7 +67,7 @@ export function TracePlot() {
           height={height}
           role="slider"
           tabIndex={0}
-          aria-label="Cursor along the stroke"
+          aria-label={t("Cursor along the stroke")}
           aria-valuemin={0}
           aria-valuemax={Math.round(length)}
           aria-valuenow={Math.round(shown)}
@@ -95,7 +96,7 @@ export function TracePlot() {
             </g>
           ))}
           <text x={width - 2} y={height - 4} textAnchor="end" className="num" fontSize={11} fill="var(--muted)">
-            mm
+            {t("mm")}
           </text>
           {forces.ticks(3).map((t) => (
             <text key={t} x={MARGIN.left - 5} y={y(t / top) + 4} textAnchor="end" className="num" fontSize={11} fill="var(--muted)">

@@ -8,6 +8,7 @@ import { useBenchContext } from "../session/context";
 import { edit, useDocument } from "../session/store";
 import { say } from "../session/notices";
 import { Button, Choice, Dialog } from "../ui/controls";
+import { t } from "../model/said";
 
 export function WhichMedium() {
   const { declarations } = useBenchContext();
@@ -21,14 +22,14 @@ export function WhichMedium() {
   const close = () => setTurned(null);
   return (
     <>
-      <Choice label="Medium" className="!min-h-6 !border-transparent !bg-transparent !px-0 text-muted" value={document.medium} options={declarations.media.map((m) => [m.medium, m.label])} onChange={ask} />
+      <Choice label={t("Medium")} className="!min-h-6 !border-transparent !bg-transparent !px-0 text-muted" value={document.medium} options={declarations.media.map((m) => [m.medium, m.label])} onChange={ask} />
       {turned && (
-        <Dialog open title={`Make it a tool of ${labelOf(turned.tool.medium)}`} onClose={close}>
-          <p>Its name, ground, size and angle, the hand in front of it and the responses that both media know stay. Undo brings everything back.</p>
+        <Dialog open title={t("Make it a tool of {{v0}}", { v0: labelOf(turned.tool.medium) })} onClose={close}>
+          <p>{t("Its name, ground, size and angle, the hand in front of it and the responses that both media know stay. Undo brings everything back.")}</p>
           {turned.lost.length > 0 && (
             <>
-              <p className="pt-2 font-semibold">What does not carry over</p>
-              <ul className="max-h-60 list-disc overflow-auto pl-5" aria-label="What does not carry over">
+              <p className="pt-2 font-semibold">{t("What does not carry over")}</p>
+              <ul className="max-h-60 list-disc overflow-auto pl-5" aria-label={t("What does not carry over")}>
                 {turned.lost.map((what) => (
                   <li key={what}>{what}</li>
                 ))}
@@ -36,7 +37,7 @@ export function WhichMedium() {
             </>
           )}
           <div className="flex justify-end gap-2 pt-3">
-            <Button onClick={close}>Leave it</Button>
+            <Button onClick={close}>{t("Leave it")}</Button>
             <Button
               primary
               onClick={() => {
@@ -45,7 +46,7 @@ export function WhichMedium() {
                 close();
               }}
             >
-              Change the medium
+              {t("Change the medium")}
             </Button>
           </div>
         </Dialog>

@@ -8,6 +8,7 @@ import { say, tellDone } from "../session/notices";
 import { useCurve } from "../session/useEngine";
 import { Button } from "../ui/controls";
 import { Refused } from "../model/refused";
+import { t } from "../model/said";
 
 type Points = [number, number][];
 
@@ -20,11 +21,11 @@ export function CurveLibrary({ curve, onTake }: CurveLibraryProps) {
   const [open, setOpen] = useState(false);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="min-h-6 rounded border border-line bg-raised px-2" title="Curves that you keep">
-        Curves
+      <Popover.Trigger className="min-h-6 rounded border border-line bg-raised px-2" title={t("Curves that you keep")}>
+        {t("Curves")}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} collisionPadding={16} aria-label="Your own curves" className="z-50 w-72 rounded border border-line bg-pane p-3 shadow-lg">
+        <Popover.Content align="end" sideOffset={4} collisionPadding={16} aria-label={t("Your own curves")} className="z-50 w-72 rounded border border-line bg-pane p-3 shadow-lg">
           <Kept
             curve={curve}
             onTake={(points) => {
@@ -55,20 +56,20 @@ function Kept({ curve, onTake }: CurveLibraryProps) {
   };
   const remove = async (c: KeptCurve) => {
     const done = await attempt(() => removeCurve(c.id));
-    if (done) tellDone(`The curve ${c.name} was taken away.`, () => void attempt(() => addCurve(c.name, c.points)));
+    if (done) tellDone(t("The curve {{name}} was taken away.", { name: c.name }), () => void attempt(() => addCurve(c.name, c.points)));
   };
   return (
     <>
-      {curves.data?.length === 0 && <p className="pb-2 text-muted">None is kept yet.</p>}
-      <ul aria-label="Kept curves" className="max-h-64 overflow-y-auto">
+      {curves.data?.length === 0 && <p className="pb-2 text-muted">{t("None is kept yet.")}</p>}
+      <ul aria-label={t("Kept curves")} className="max-h-64 overflow-y-auto">
         {curves.data?.map((c) => (
           <li key={c.id} className="flex items-center gap-1 border-b border-hair">
             <button type="button" className="flex min-h-8 flex-1 items-center gap-2 text-left" onClick={() => onTake(c.points)}>
               <Small points={c.points} />
               {c.name}
             </button>
-            <Button className="!min-h-6 !px-2 !py-0" aria-label={`Take the curve ${c.name} away`} onClick={() => void remove(c)}>
-              Take away
+            <Button className="!min-h-6 !px-2 !py-0" aria-label={t("Take the curve {{name}} away", { name: c.name })} onClick={() => void remove(c)}>
+              {t("Take away")}
             </Button>
           </li>
         ))}
@@ -81,14 +82,14 @@ function Kept({ curve, onTake }: CurveLibraryProps) {
         }}
       >
         <input
-          aria-label="Name of the curve"
-          placeholder="Name"
+          aria-label={t("Name of the curve")}
+          placeholder={t("Name")}
           className="min-w-0 flex-1 rounded border border-line bg-raised px-2"
           value={name}
           onChange={(e) => setName(e.target.value)}
         />
         <Button type="submit" disabled={name.trim() === ""}>
-          Keep this curve
+          {t("Keep this curve")}
         </Button>
       </form>
     </>

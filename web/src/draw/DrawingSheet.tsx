@@ -2,6 +2,7 @@
 
 import { Footprint } from "./Footprint";
 import type { useDrawing } from "./useDrawing";
+import { t } from "../model/said";
 
 interface DrawingSheetProps {
   drawing: ReturnType<typeof useDrawing>;
@@ -20,7 +21,7 @@ export function DrawingSheet({ drawing, label, width, height }: DrawingSheetProp
         tabIndex={0}
         role="img"
         aria-busy={drawing.busy}
-        aria-label={`${label}. Arrow up and down change the stand-in force.`}
+        aria-label={t("{{label}}. Arrow up and down change the stand-in force.", { label })}
         className="block cursor-crosshair touch-none bg-[#f3f1ec]"
         style={{ width, height }}
         {...drawing.handlers}

@@ -2,6 +2,7 @@
 
 import { useBench, within } from "../session/store";
 import { aroundMiddle } from "../ui/dial";
+import { t } from "../model/said";
 
 const SIZE = 92;
 const MIDDLE = SIZE / 2;
@@ -27,7 +28,7 @@ export function LeanDial() {
       height={SIZE}
       role="slider"
       tabIndex={0}
-      aria-label="Stand-in lean"
+      aria-label={t("Stand-in lean")}
       aria-valuemin={0}
       aria-valuemax={359}
       aria-valuenow={lean}

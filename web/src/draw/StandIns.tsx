@@ -8,6 +8,7 @@ import { forceOf } from "../model/hand";
 import { Choice, Toggle } from "../ui/controls";
 import { LeanDial } from "./LeanDial";
 import { fixed } from "../model/number";
+import { t } from "../model/said";
 
 interface Row {
   key: "pressure" | "tilt" | "barrel" | "taperIn" | "taperOut";
@@ -46,9 +47,9 @@ export function StandInSliders() {
         <LeanDial />
       </div>
       <div className="flex items-center gap-1.5">
-        <span className="w-14">By speed</span>
+        <span className="w-14">{t("By speed")}</span>
         <Choice
-          label="What speed does to the stand-in force"
+          label={t("What speed does to the stand-in force")}
           value={standIn.bySpeed}
           options={BY_SPEED}
           onChange={(how) => useBench.setState((s) => ({ standIn: { ...s.standIn, bySpeed: how as StandIn["bySpeed"] } }))}
@@ -57,7 +58,7 @@ export function StandInSliders() {
       {TAPERS.map((row) => (
         <Slider key={row.key} row={row} />
       ))}
-      {standIn.taperOut > 0 && <p className="max-w-72 text-[12px] text-muted">The last {standIn.taperOut} mm appear when the hand lifts: only then is the end known.</p>}
+      {standIn.taperOut > 0 && <p className="max-w-72 text-[12px] text-muted">{t("The last")}{" "}{standIn.taperOut}{" "}{t("mm appear when the hand lifts: only then is the end known.")}</p>}
     </div>
   );
 }
@@ -71,7 +72,7 @@ function Slider({ row }: { row: Row }) {
       <span className="w-14">{row.label}</span>
       <input
         type="range"
-        aria-label={`Stand-in ${row.label.toLowerCase()}`}
+        aria-label={t("Stand-in {{v0}}", { v0: row.label.toLowerCase() })}
         className="min-w-28 flex-1"
         min={row.low}
         max={row.high}
@@ -98,18 +99,18 @@ function WhatDraws() {
   return (
     <div className="mt-3 grid gap-2 border-t border-hair pt-2">
       <label className="flex items-center gap-2">
-        <Toggle label="Fingers draw" on={fingers} onChange={letFingersDraw} />
+        <Toggle label={t("Fingers draw")} on={fingers} onChange={letFingersDraw} />
         <span>
-          Fingers draw
+          {t("Fingers draw")}
           <span className="block max-w-60 text-[12px] text-muted">
             {fingers ? "A touch is a stroke, except while a pen is near." : penSeen ? "A pen was seen here: a touch is a resting palm." : "Only pen and mouse draw."}
           </span>
         </span>
       </label>
       <div className="flex items-center gap-1.5">
-        <span>Pen&rsquo;s other end</span>
+        <span>{t("Pen’s other end")}</span>
         <Choice
-          label="Tool on the pen's other end"
+          label={t("Tool on the pen's other end")}
           className="max-w-44 min-w-0 flex-1"
           value={otherEnd?.id ?? NOTHING}
           options={[[NOTHING, "nothing"], ...tools.map((t): [string, string] => [t.id, t.name])]}
@@ -132,23 +133,23 @@ export function StandIns() {
   const by = (step: number) => useBench.setState((s) => ({ standIn: { ...s.standIn, pressure: within(s.standIn.pressure + step, 0.02, 1) } }));
   const side = "min-h-6 w-6 border-line bg-raised hover:bg-ground";
   return (
-    <span className="inline-flex items-stretch overflow-hidden rounded border border-line" role="group" aria-label="Stand-in force">
-      <button type="button" aria-label="Less force" className={`${side} border-r`} onClick={() => by(-STEP)}>
+    <span className="inline-flex items-stretch overflow-hidden rounded border border-line" role="group" aria-label={t("Stand-in force")}>
+      <button type="button" aria-label={t("Less force")} className={`${side} border-r`} onClick={() => by(-STEP)}>
         −
       </button>
       <Popover.Root>
-        <Popover.Trigger className="min-h-6 bg-raised px-0.5 text-[12px] whitespace-nowrap hover:bg-ground" aria-label="Stand-ins for force, tilt, lean and barrel">
-          Force {fixed(forceOf(pressure, profile))} gf
+        <Popover.Trigger className="min-h-6 bg-raised px-0.5 text-[12px] whitespace-nowrap hover:bg-ground" aria-label={t("Stand-ins for force, tilt, lean and barrel")}>
+          {t("Force")}{" "}{fixed(forceOf(pressure, profile))}{" "}{t("gf")}
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content side="top" align="start" sideOffset={4} collisionPadding={8} className="z-50 rounded border border-line bg-pane p-3 shadow-lg">
-            <p className="mb-2 max-w-64 text-muted">What a mouse or finger does not report. Arrow up and down change the force while drawing.</p>
+            <p className="mb-2 max-w-64 text-muted">{t("What a mouse or finger does not report. Arrow up and down change the force while drawing.")}</p>
             <StandInSliders />
             <WhatDraws />
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>
-      <button type="button" aria-label="More force" className={`${side} border-l`} onClick={() => by(STEP)}>
+      <button type="button" aria-label={t("More force")} className={`${side} border-l`} onClick={() => by(STEP)}>
         +
       </button>
     </span>

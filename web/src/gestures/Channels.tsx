@@ -8,6 +8,7 @@ import { PACKED } from "../engine/types";
 import { forceOf } from "../model/hand";
 import { useSize } from "../plot/useSize";
 import { fixed } from "../model/number";
+import { t } from "../model/said";
 
 interface Channel {
   label: string;
@@ -51,7 +52,7 @@ export function Channels({ passes, keep }: { passes: Float64Array[]; keep: [numb
   return (
     <div ref={ref} className="h-full min-h-0">
       {size.width > 0 && (
-        <svg width={size.width} height={size.height} role="img" aria-label="Channels of the gesture over time">
+        <svg width={size.width} height={size.height} role="img" aria-label={t("Channels of the gesture over time")}>
           {channels.map((c, n) => {
             const y = scaleLinear([0, c.most], [(n + 1) * row - 4, n * row + 8]).clamp(true);
             const path = passes.map((pass) => line<number>((i) => x((pass[i] ?? 0) - first), (i) => y(c.of(pass, i)))(indices(pass)) ?? "").join("");

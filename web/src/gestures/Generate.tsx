@@ -11,6 +11,7 @@ import { FileButton } from "../ui/FileButton";
 import type { Told } from "../session/notices";
 import { Thumbnail } from "./Thumbnail";
 import { refusalOf } from "../model/refused";
+import { t } from "../model/said";
 
 const WAYS: [Movement["way"], string][] = [
   ["line", "straight"],
@@ -86,21 +87,21 @@ export function Generate({ change, onClose }: { change: (work: () => Promise<unk
     if (inkml && (await change(() => addGesture(name.trim(), "generated", inkml), { text: `${name.trim()} was kept.` }))) onClose();
   };
   return (
-    <Dialog open title="Generate a gesture" onClose={onClose}>
+    <Dialog open title={t("Generate a gesture")} onClose={onClose}>
       <div className="grid gap-1">
         {preview && <Thumbnail gesture={preview} className="h-24 w-full" />}
         <div className="flex min-h-8 items-center">
-          Way
+          {t("Way")}
           <span className="ml-auto" />
           <FileButton
             className="mr-1"
-            text="Outline from SVG…"
-            label="SVG file"
+            text={t("Outline from SVG…")}
+            label={t("SVG file")}
             accept=".svg,image/svg+xml"
-            title="The outlines of an SVG drawing are stroked one after another"
+            title={t("The outlines of an SVG drawing are stroked one after another")}
             onFiles={([f]) => f && void read(f)}
           />
-          <Choice label="Way" value={movement.way} options={ways} onChange={(way) => set({ ...movement, way: way as Movement["way"] })} />
+          <Choice label={t("Way")} value={movement.way} options={ways} onChange={(way) => set({ ...movement, way: way as Movement["way"] })} />
         </div>
         {FIELDS.map((f) => (
           <div key={f.label} className="flex items-center border-t border-hair py-0.5">
@@ -116,13 +117,13 @@ export function Generate({ change, onClose }: { change: (work: () => Promise<unk
           </p>
         )}
         <label className="flex items-center gap-2 border-t border-hair pt-2">
-          Name
+          {t("Name")}
           <input className="flex-1 rounded border border-line bg-raised px-2 py-1" value={name} onChange={(e) => setName(e.target.value)} />
         </label>
         <div className="mt-2 flex justify-end gap-2">
-          <Button onClick={onClose}>Not now</Button>
+          <Button onClick={onClose}>{t("Not now")}</Button>
           <Button primary disabled={!inkml || name.trim() === ""} onClick={() => void keep()}>
-            Keep gesture
+            {t("Keep gesture")}
           </Button>
         </div>
       </div>

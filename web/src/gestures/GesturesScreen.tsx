@@ -15,6 +15,7 @@ import { One } from "./One";
 import { Record } from "./Record";
 import { Thumbnail } from "./Thumbnail";
 import { saidOf } from "../model/refused";
+import { t } from "../model/said";
 
 /** The server's limit for one document. */
 const MOST_BYTES = 16 * 1024 * 1024;
@@ -44,7 +45,7 @@ export function GesturesScreen() {
   const one = gestures.find((g) => g.id === chosen) ?? gestures[0] ?? null;
   const read = async (files: File[]) => {
     for (const f of files) {
-      if (f.size > MOST_BYTES) return say(`${f.name}: may be at most 16 MiB`);
+      if (f.size > MOST_BYTES) return say(t("{{name}}: may be at most 16 MiB", { name: f.name }));
       const text = await f.text();
       const added = await change(async () => {
         const plain = f.name.replace(/\.[^.]*$/, "").slice(0, 80);
@@ -88,28 +89,28 @@ export function GesturesScreen() {
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] wide:h-full">
       <header className="flex min-h-[42px] flex-wrap items-center gap-2">
-        <h1 className="text-[17px] font-semibold">Gestures</h1>
+        <h1 className="text-[17px] font-semibold">{t("Gestures")}</h1>
         <span className="text-muted">
-          <span className="num">{gestures.filter((g) => g.on_proof).length}</span> of <span className="num">{gestures.length}</span> on the proof sheet
+          <span className="num">{gestures.filter((g) => g.on_proof).length}</span>{" "}{t("of")}{" "}<span className="num">{gestures.length}</span>{" "}{t("on the proof sheet")}
         </span>
         <span className="ml-auto" />
         <input
           type="search"
-          aria-label="Find gestures"
-          placeholder="Find by name, note or tag"
+          aria-label={t("Find gestures")}
+          placeholder={t("Find by name, note or tag")}
           className="w-60 rounded border border-line bg-raised px-2 py-1"
           value={search}
           onChange={(e) => setSearch(e.target.value)}
         />
-        <Button onClick={() => setGenerating(true)}>Generate…</Button>
-        <FileButton text="Add InkML…" label="InkML files" accept=".inkml,.xml,application/inkml+xml" multiple onFiles={(files) => void read(files)} />
-        <Button disabled={found.length === 0} title="One InkML file of all gestures in the list" onClick={saveAll}>
-          Save {found.length === gestures.length ? "all" : `these ${found.length}`}
+        <Button onClick={() => setGenerating(true)}>{t("Generate…")}</Button>
+        <FileButton text={t("Add InkML…")} label={t("InkML files")} accept=".inkml,.xml,application/inkml+xml" multiple onFiles={(files) => void read(files)} />
+        <Button disabled={found.length === 0} title={t("One InkML file of all gestures in the list")} onClick={saveAll}>
+          {t("Save")}{" "}{found.length === gestures.length ? "all" : `these ${found.length}`}
         </Button>
         {generating && <Generate change={change} onClose={() => setGenerating(false)} />}
       </header>
       <main className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] rounded wide:grid-cols-[420px_minmax(0,1fr)] border border-line bg-pane">
-        <ul aria-label="Gestures" className="max-h-80 min-h-0 overflow-y-auto border-line bg-raised wide:max-h-none wide:border-r">
+        <ul aria-label={t("Gestures")} className="max-h-80 min-h-0 overflow-y-auto border-line bg-raised wide:max-h-none wide:border-r">
           {found.map((g) => (
             <li key={g.id} className={`flex items-center gap-2 border-b border-hair px-3 py-1.5 ${g.id === one?.id ? "bg-pane" : ""}`}>
               <button type="button" aria-pressed={g.id === one?.id} className="flex min-w-0 flex-1 items-center gap-2 text-left" onClick={() => setChosen(g.id)}>
@@ -120,17 +121,17 @@ export function GesturesScreen() {
                 </span>
               </button>
               <span className="flex shrink-0 flex-col">
-                <button type="button" className="h-6 w-6 text-muted" aria-label={`Move ${g.name} up`} onClick={() => move(g, -1)}>
+                <button type="button" className="h-6 w-6 text-muted" aria-label={t("Move {{name}} up", { name: g.name })} onClick={() => move(g, -1)}>
                   ▴
                 </button>
-                <button type="button" className="h-6 w-6 text-muted" aria-label={`Move ${g.name} down`} onClick={() => move(g, 1)}>
+                <button type="button" className="h-6 w-6 text-muted" aria-label={t("Move {{name}} down", { name: g.name })} onClick={() => move(g, 1)}>
                   ▾
                 </button>
               </span>
-              <Toggle label={`${g.name} on the proof sheet`} on={g.on_proof} onChange={(on_proof) => void change(() => changeGesture(g.id, { ...changeOf(g), on_proof }))} />
+              <Toggle label={t("{{name}} on the proof sheet", { name: g.name })} on={g.on_proof} onChange={(on_proof) => void change(() => changeGesture(g.id, { ...changeOf(g), on_proof }))} />
             </li>
           ))}
-          {found.length === 0 && <li className="p-3 text-muted">No gesture of that name.</li>}
+          {found.length === 0 && <li className="p-3 text-muted">{t("No gesture of that name.")}</li>}
         </ul>
         <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)] grid-rows-[520px_240px] wide:grid-rows-[minmax(0,1fr)_190px]">
           {one ? <One key={one.id + one.content_hash} gesture={one} file={gestureFile(one.id)} change={change} onRemove={() => remove(one)} /> : <span />}

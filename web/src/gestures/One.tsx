@@ -10,6 +10,7 @@ import { Channels } from "./Channels";
 import type { Told } from "../session/notices";
 import { usePasses } from "./usePasses";
 import { counted, fixed } from "../model/number";
+import { t } from "../model/said";
 
 interface OneProps {
   gesture: Gesture;
@@ -37,36 +38,36 @@ export function One({ gesture, file, change, onRemove }: OneProps) {
   return (
     <section aria-label={gesture.name} className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto] px-3 py-2">
       <div className="flex flex-wrap items-center gap-2 pb-1">
-        <TextField label="Name" value={gesture.name} width="w-44 font-semibold" onCommit={(name) => set({ name })} />
-        <TextField label="Note" value={gesture.note} width="w-52" onCommit={(note) => set({ note })} />
-        <TextField label="Tags" value={gesture.tags.join(", ")} width="w-44" onCommit={(text) => set({ tags: text.split(",").map((t) => t.trim()).filter(Boolean) })} />
+        <TextField label={t("Name")} value={gesture.name} width="w-44 font-semibold" onCommit={(name) => set({ name })} />
+        <TextField label={t("Note")} value={gesture.note} width="w-52" onCommit={(note) => set({ note })} />
+        <TextField label={t("Tags")} value={gesture.tags.join(", ")} width="w-44" onCommit={(text) => set({ tags: text.split(",").map((t) => t.trim()).filter(Boolean) })} />
         <span className="num ml-auto text-muted" data-testid="gesture-size">
           {gesture.stylus ? `${gesture.stylus.name}, ` : ""}
-          {fixed(length, 2)} s, {counted(samples)} reports
+          {fixed(length, 2)} s, {counted(samples)}{" "}{t("reports")}
         </span>
       </div>
       {passes ? <Channels passes={passes} keep={keep} /> : <span />}
       <div className={`flex-wrap items-center gap-1.5 border-t border-hair pt-1 ${passes ? "flex" : "hidden"}`}>
-        <span className="text-muted">Keep from</span>
-        <NumberField label="Trim from" value={keep[0]} low={0} high={keep[1]} step={0.01} width="w-14" onCommit={(v) => setTrim([v, keep[1]])} />
+        <span className="text-muted">{t("Keep from")}</span>
+        <NumberField label={t("Trim from")} value={keep[0]} low={0} high={keep[1]} step={0.01} width="w-14" onCommit={(v) => setTrim([v, keep[1]])} />
         <span aria-hidden>–</span>
-        <NumberField label="Trim to" value={keep[1]} low={keep[0]} high={Math.max(length, keep[0])} step={0.01} width="w-14" onCommit={(v) => setTrim([keep[0], v])} />
-        <span className="text-muted">s</span>
+        <NumberField label={t("Trim to")} value={keep[1]} low={keep[0]} high={Math.max(length, keep[0])} step={0.01} width="w-14" onCommit={(v) => setTrim([keep[0], v])} />
+        <span className="text-muted">{t("s")}</span>
         <Button disabled={trim === null} onClick={() => turn("trimmed", { kind: "trim", from: keep[0], to: keep[1] })}>
-          Trim
+          {t("Trim")}
         </Button>
-        <span className="pl-2 text-muted">Size ×</span>
-        <NumberField label="Scale by" value={scale} low={0.05} high={20} step={0.01} width="w-14" onCommit={setScale} />
+        <span className="pl-2 text-muted">{t("Size ×")}</span>
+        <NumberField label={t("Scale by")} value={scale} low={0.05} high={20} step={0.01} width="w-14" onCommit={setScale} />
         <Button disabled={scale === 1} onClick={() => turn("scaled", { kind: "scale", by: scale })}>
-          Scale
+          {t("Scale")}
         </Button>
-        <Button onClick={() => turn("reversed", { kind: "reverse" })}>Reverse</Button>
+        <Button onClick={() => turn("reversed", { kind: "reverse" })}>{t("Reverse")}</Button>
         <span className="ml-auto" />
-        <Button onClick={() => void change(async () => addGesture(`${gesture.name.slice(0, 70)}, copy`, gesture.note, await wayOf(gesture), gesture.stylus))}>Duplicate</Button>
-        <a className="flex min-h-7 items-center rounded border border-line bg-raised px-3" href={file} download aria-label={`Save ${gesture.name} as InkML`}>
-          Save InkML
+        <Button onClick={() => void change(async () => addGesture(`${gesture.name.slice(0, 70)}, copy`, gesture.note, await wayOf(gesture), gesture.stylus))}>{t("Duplicate")}</Button>
+        <a className="flex min-h-7 items-center rounded border border-line bg-raised px-3" href={file} download aria-label={t("Save {{name}} as InkML", { name: gesture.name })}>
+          {t("Save InkML")}
         </a>
-        <Button onClick={onRemove}>Take away</Button>
+        <Button onClick={onRemove}>{t("Take away")}</Button>
       </div>
     </section>
   );

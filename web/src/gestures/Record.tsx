@@ -11,6 +11,7 @@ import { intoStrip } from "../draw/intoStrip";
 import { useSize } from "../plot/useSize";
 import { Button } from "../ui/controls";
 import type { Told } from "../session/notices";
+import { t } from "../model/said";
 
 /** A device pixel, mm. */
 const PIXEL_MM = 0.2;
@@ -39,28 +40,28 @@ export function Record({ change }: { change: (work: () => Promise<unknown>, done
     setName("");
   };
   return (
-    <section aria-label="Record" className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] border-t border-line px-3 pb-2">
+    <section aria-label={t("Record")} className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] border-t border-line px-3 pb-2">
       <div className="flex min-h-[34px] flex-wrap items-center gap-1.5">
-        <h2 className="font-semibold">Record</h2>
+        <h2 className="font-semibold">{t("Record")}</h2>
         <StandIns />
         <span className="truncate text-muted">{strokes.length === 0 ? "Draw a stroke; the last one is kept." : `${strokes.length} drawn; the last is kept.`}</span>
         <span className="ml-auto" />
         <input
-          aria-label="Name of the recorded gesture"
-          placeholder="Name"
+          aria-label={t("Name of the recorded gesture")}
+          placeholder={t("Name")}
           className="w-48 rounded border border-line bg-raised px-2 py-0.5"
           value={name}
           onChange={(e) => setName(e.target.value)}
         />
         <Button primary disabled={strokes.length === 0 || name.trim() === ""} onClick={() => void keep()}>
-          Keep gesture
+          {t("Keep gesture")}
         </Button>
         <Button disabled={strokes.length === 0} onClick={() => setStrokes([])}>
-          Wipe
+          {t("Wipe")}
         </Button>
       </div>
       <div ref={ref} className="min-h-0">
-        <DrawingSheet drawing={drawing} label="Recording sheet: draw here" width={size.width} height={size.height} />
+        <DrawingSheet drawing={drawing} label={t("Recording sheet: draw here")} width={size.width} height={size.height} />
       </div>
     </section>
   );

@@ -9,6 +9,7 @@ import { Term } from "../media/Term";
 import { NumberField } from "../ui/controls";
 import { Slider } from "../ui/Slider";
 import { fixed } from "../model/number";
+import { t } from "../model/said";
 
 const HEIGHT = 132;
 
@@ -21,26 +22,26 @@ export function Figures({ figures, measuring }: { figures: GroundFigures | null;
   const span = { low: 0.005 * hardness, high: hardness, step: 0.01, ratio: true };
   const pressure = share * hardness;
   const set = (v: number) => setShare(v / hardness);
-  const t = figures?.texture;
+  const texture = figures?.texture;
   const [across, down] = figures?.correlation_mm ?? [null, null];
-  const list: [string, string, string][] = t
+  const list: [string, string, string][] = texture
     ? [
-        ["Sa", fixed(t.sa_um, 1), "µm"],
-        ["Sq", fixed(t.sq_um, 1), "µm"],
-        ["Sz", fixed(t.sz_um), "µm"],
-        ["Sp", fixed(t.sp_um), "µm"],
-        ["Sv", fixed(t.sv_um), "µm"],
-        ["Ssk", fixed(t.ssk, 2), ""],
-        ["Sku", fixed(t.sku, 2), ""],
+        ["Sa", fixed(texture.sa_um, 1), "µm"],
+        ["Sq", fixed(texture.sq_um, 1), "µm"],
+        ["Sz", fixed(texture.sz_um), "µm"],
+        ["Sp", fixed(texture.sp_um), "µm"],
+        ["Sv", fixed(texture.sv_um), "µm"],
+        ["Ssk", fixed(texture.ssk, 2), ""],
+        ["Sku", fixed(texture.sku, 2), ""],
         ["Sdr", fixed(figures?.sdr_percent, 1) ?? "", "%"],
         ["Sal", [across, down].some((v) => v !== null) ? fixed(Math.min(...[across, down].filter((v) => v !== null)), 2) : "–", "mm"],
       ]
     : [];
   return (
-    <section aria-label="Measured" aria-busy={measuring} className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] wide:grid-cols-[minmax(0,1fr)_210px] gap-3 border-t border-line px-3 py-1">
+    <section aria-label={t("Measured")} aria-busy={measuring} className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] wide:grid-cols-[minmax(0,1fr)_210px] gap-3 border-t border-line px-3 py-1">
       {measuring && (
         <span role="status" className="absolute top-1 right-2 z-10 rounded border border-line bg-raised px-2">
-          measuring…
+          {t("measuring…")}
         </span>
       )}
       <div>
@@ -48,13 +49,13 @@ export function Figures({ figures, measuring }: { figures: GroundFigures | null;
           {figures && size.width > 0 && <Bearing figures={figures} load={share} width={size.width} height={HEIGHT} />}
         </div>
         <div className="grid grid-cols-[auto_1fr_auto_auto] items-center gap-2">
-          <span className="truncate text-muted">{document?.name ?? "A stick"} presses with</span>
-          <Slider label="Pressure under the stick, slider" span={span} value={pressure} onDrag={set} onLetGo={() => undefined} />
-          <NumberField label="Pressure under the stick" value={Number(pressure.toFixed(2))} {...span} onCommit={set} />
-          <span className="text-muted">gf/mm²</span>
+          <span className="truncate text-muted">{document?.name ?? "A stick"}{" "}{t("presses with")}</span>
+          <Slider label={t("Pressure under the stick, slider")} span={span} value={pressure} onDrag={set} onLetGo={() => undefined} />
+          <NumberField label={t("Pressure under the stick")} value={Number(pressure.toFixed(2))} {...span} onCommit={set} />
+          <span className="text-muted">{t("gf/mm²")}</span>
         </div>
       </div>
-      <dl aria-busy={measuring} aria-label="Surface figures, ISO 25178" className="num grid grid-cols-[auto_1fr_auto] content-start gap-x-2 aria-busy:opacity-40" data-testid="ground-figures">
+      <dl aria-busy={measuring} aria-label={t("Surface figures, ISO 25178")} className="num grid grid-cols-[auto_1fr_auto] content-start gap-x-2 aria-busy:opacity-40" data-testid="ground-figures">
         {list.map(([label, value, unit]) => (
           <div key={label} className="contents">
             <dt className="text-muted">

@@ -18,6 +18,7 @@ import { RecipePanel } from "./Recipe";
 import { choose, commit, isChanged, isDrafted, keptAs, redo, undo, useGrounds } from "./store";
 import { Thumb } from "./Thumb";
 import { saidOf } from "../model/refused";
+import { t } from "../model/said";
 
 const MOST_BYTES = 32 * 1024 * 1024;
 const NEW = "new";
@@ -71,7 +72,7 @@ export function GroundsScreen() {
   };
   const bringIn = async ([file]: File[]) => {
     if (!file) return;
-    if (file.size > MOST_BYTES) return say(`${file.name}: may be at most 32 MiB`);
+    if (file.size > MOST_BYTES) return say(t("{{name}}: may be at most 32 MiB", { name: file.name }));
     const plain = file.name.replace(/\.[^.]*$/, "").slice(0, 70) || "Height map";
     try {
       const { image, changes } = await addImage(plain, file);
@@ -101,55 +102,55 @@ export function GroundsScreen() {
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] wide:h-full">
       <header className="flex min-h-[42px] flex-wrap items-center gap-2">
-        <h1 className="text-[17px] font-semibold">Grounds</h1>
-        <Choice label="Make a new ground" value={NEW} options={[[NEW, "Make a new one…"], ...declarations.surfaces.filter((s) => s.surface !== "image").map((s): [Surface | typeof NEW, string] => [s.surface, s.label])]} onChange={(surface) => surface !== NEW && addSurface(surface)} />
-        <FileButton text="Bring in a height map…" label="Height map (PNG, JPEG, WebP)" accept="image/png,image/jpeg,image/webp" onFiles={(files) => void bringIn(files)} />
+        <h1 className="text-[17px] font-semibold">{t("Grounds")}</h1>
+        <Choice label={t("Make a new ground")} value={NEW} options={[[NEW, "Make a new one…"], ...declarations.surfaces.filter((s) => s.surface !== "image").map((s): [Surface | typeof NEW, string] => [s.surface, s.label])]} onChange={(surface) => surface !== NEW && addSurface(surface)} />
+        <FileButton text={t("Bring in a height map…")} label={t("Height map (PNG, JPEG, WebP)")} accept="image/png,image/jpeg,image/webp" onFiles={(files) => void bringIn(files)} />
         <span className="ml-auto" />
         <Button disabled={past.length === 0} onClick={undo}>
-          Undo
+          {t("Undo")}
         </Button>
         <Button disabled={future.length === 0} onClick={redo}>
-          Redo
+          {t("Redo")}
         </Button>
         <Button disabled={!changed} onClick={() => kept && commit({ name: kept.name, note: kept.note, recipe: kept.recipe })}>
-          Put back
+          {t("Put back")}
         </Button>
         <Button disabled={!now} onClick={() => now && void keepNew(`${now.name.slice(0, 66)}, new`, now.note, now.recipe)}>
-          Keep as new
+          {t("Keep as new")}
         </Button>
         <Button primary disabled={!changed} onClick={keep}>
-          Keep
+          {t("Keep")}
         </Button>
       </header>
       <main className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] rounded wide:grid-cols-[232px_minmax(0,1fr)_330px] border border-line bg-pane">
-        <ul aria-label="Grounds" className="max-h-60 min-h-0 overflow-y-auto border-line bg-raised wide:max-h-none wide:border-r">
+        <ul aria-label={t("Grounds")} className="max-h-60 min-h-0 overflow-y-auto border-line bg-raised wide:max-h-none wide:border-r">
           {grounds.map((g) => (
             <li key={g.id} className={`border-b border-hair ${g.id === kept?.id ? "bg-pane" : ""}`}>
               <button type="button" aria-pressed={g.id === kept?.id} className="flex w-full items-center gap-2 px-2 py-1.5 text-left" onClick={() => choose(g)}>
                 <Thumb recipe={g.recipe} />
                 <span className={`min-w-0 text-[12px] leading-tight ${g.id === kept?.id ? "font-semibold text-draft" : ""}`}>
                   {g.name}
-                  {(g.id === kept?.id ? changed : isDrafted(g)) && <span className="block font-normal text-muted">changed, not kept</span>}
+                  {(g.id === kept?.id ? changed : isDrafted(g)) && <span className="block font-normal text-muted">{t("changed, not kept")}</span>}
                 </span>
               </button>
             </li>
           ))}
         </ul>
         <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)] grid-rows-[420px_auto] wide:grid-rows-[minmax(0,1fr)_auto]">
-          {recipe ? <Look recipe={recipe} figures={figures} /> : <p className="p-3 text-muted">No ground yet: make one.</p>}
+          {recipe ? <Look recipe={recipe} figures={figures} /> : <p className="p-3 text-muted">{t("No ground yet: make one.")}</p>}
           <Figures figures={figures} measuring={measuring} />
         </div>
-        <section aria-label="Controls" className="min-h-0 border-line bg-raised wide:overflow-y-auto wide:border-l px-3 py-2">
+        <section aria-label={t("Controls")} className="min-h-0 border-line bg-raised wide:overflow-y-auto wide:border-l px-3 py-2">
           {kept && now && (
             <>
-              <Text label="Name" needed value={now.name} onCommit={(name) => commit({ name })} />
-              <Text label="Note" value={now.note} onCommit={(note) => commit({ note })} />
+              <Text label={t("Name")} needed value={now.name} onCommit={(name) => commit({ name })} />
+              <Text label={t("Note")} value={now.note} onCommit={(note) => commit({ note })} />
               <RecipePanel />
               <div className="mt-2 flex flex-wrap gap-2 border-t border-line pt-2">
                 <Button disabled={!document || !!used} onClick={() => recipe && edit((d) => withGround(d, { ...recipe, name: now.name }))}>
                   {used ? `${document?.name ?? "The tool"} is on it` : `Try ${document?.name ?? "the tool"} on it`}
                 </Button>
-                <Button onClick={() => remove(kept)}>Take away</Button>
+                <Button onClick={() => remove(kept)}>{t("Take away")}</Button>
               </div>
             </>
           )}

@@ -15,6 +15,7 @@ import { Canvas } from "../ui/Canvas";
 import { useGrounds } from "./store";
 import { flatStick, level, loadAt, strokesOf } from "./passes";
 import { fixed } from "../model/number";
+import { t } from "../model/said";
 
 type View = "raking" | "strokes" | "both";
 type Size = "close" | "print" | "pixels" | "afar";
@@ -53,7 +54,7 @@ export function Look({ recipe, figures }: LookProps) {
   const pixelMm = size === "close" ? CLOSE_MM : INCH_MM / (size === "pixels" ? printDpi : screenPpi);
   const shown = { recipe, figures, width: room.width, height: room.height, pixelMm, afarMm: size === "afar" ? AFAR_MM : 0 };
   return (
-    <section aria-label="The ground" className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
+    <section aria-label={t("The ground")} className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
       <div className="flex flex-wrap items-center gap-1.5 px-3 py-1.5">
         {VIEWS.map(([v, text]) => (
           <Button key={v} aria-pressed={view === v} className="!px-2" onClick={() => {
@@ -63,18 +64,18 @@ export function Look({ recipe, figures }: LookProps) {
             {text}
           </Button>
         ))}
-        <span className="ml-auto text-muted">Shown</span>
-        <Choice label="Shown" value={size} options={SIZES} onChange={(v) => setSize(v as Size)} />
+        <span className="ml-auto text-muted">{t("Shown")}</span>
+        <Choice label={t("Shown")} value={size} options={SIZES} onChange={(v) => setSize(v as Size)} />
         {size === "pixels" ? (
           <>
-            <NumberField label="Print resolution" value={printDpi} low={20} high={1200} step={1} width="w-14" onCommit={setPrintDpi} />
-            <span className="text-muted">px/in in print</span>
+            <NumberField label={t("Print resolution")} value={printDpi} low={20} high={1200} step={1} width="w-14" onCommit={setPrintDpi} />
+            <span className="text-muted">{t("px/in in print")}</span>
           </>
         ) : (
           size !== "close" && (
             <>
-              <NumberField label="Screen" value={screenPpi} low={40} high={600} step={1} width="w-14" onCommit={setScreenPpi} />
-              <span className="text-muted">px/in here</span>
+              <NumberField label={t("Screen")} value={screenPpi} low={40} high={600} step={1} width="w-14" onCommit={setScreenPpi} />
+              <span className="text-muted">{t("px/in here")}</span>
             </>
           )
         )}
@@ -92,12 +93,12 @@ export function Look({ recipe, figures }: LookProps) {
       <div className="flex min-h-9 min-w-0 flex-wrap items-center gap-2 px-3 py-1 text-muted">
         {view === "raking" ? (
           <>
-            <span className="whitespace-nowrap">Light from</span>
-            <NumberField label="Light from" value={azimuth} low={0} high={359} step={5} width="w-12" onCommit={setAzimuth} />
-            <span>°, at</span>
-            <NumberField label="Light height" value={elevation} low={5} high={85} step={1} width="w-12" onCommit={setElevation} />
-            <span className="whitespace-nowrap">°, depth ×</span>
-            <NumberField label="Depth shown" value={depth} low={0.2} high={10} step={0.1} width="w-12" onCommit={setDepth} />
+            <span className="whitespace-nowrap">{t("Light from")}</span>
+            <NumberField label={t("Light from")} value={azimuth} low={0} high={359} step={5} width="w-12" onCommit={setAzimuth} />
+            <span>{t("°, at")}</span>
+            <NumberField label={t("Light height")} value={elevation} low={5} high={85} step={1} width="w-12" onCommit={setElevation} />
+            <span className="whitespace-nowrap">{t("°, depth ×")}</span>
+            <NumberField label={t("Depth shown")} value={depth} low={0.2} high={10} step={0.1} width="w-12" onCommit={setDepth} />
           </>
         ) : view === "strokes" ? (
           <StrokesNote />
@@ -135,7 +136,7 @@ function Raking({ recipe, width, height, pixelMm, afarMm, light }: Shown & { lig
   const [mmWide, mmHigh] = [answer.width * answer.pixelMm, answer.height * answer.pixelMm];
   return (
     <>
-      <Canvas rgba={answer.rgba} width={answer.width} height={answer.height} label={`The ground under light from ${light.azimuth_deg}°, ${fixed(mmWide)} by ${fixed(mmHigh)} mm`} />
+      <Canvas rgba={answer.rgba} width={answer.width} height={answer.height} label={t("The ground under light from {{azimuth_deg}}°, {{v1}} by {{v2}} mm", { azimuth_deg: light.azimuth_deg, v1: fixed(mmWide), v2: fixed(mmHigh) })} />
       <Ruler pixelMm={answer.pixelMm} width={width} />
       {due && <Making what={dragged ? "" : "the ground"} />}
     </>
@@ -147,7 +148,7 @@ function Making({ what }: { what: string }) {
   if (!what) return null;
   return (
     <span role="status" className="absolute right-2 bottom-2 rounded bg-white/90 px-2 py-0.5 text-black">
-      making {what}…
+      {t("making")}{" "}{what}…
     </span>
   );
 }
@@ -170,12 +171,12 @@ function Strokes({ recipe, width, height, pixelMm, afarMm }: Shown) {
       strokes: rows.map((g, i) => ({ tool: withGround(document!, recipe), hand: { ...hand, profile: g.stylus ?? hand.profile }, way: { inkml: ways[i] ?? "" }, shiftMm: [0, i * ROW_MM] as [number, number] })),
     })),
   );
-  return <Canvas rgba={rgba} width={width} height={height} label={`${document?.name ?? "A tool"} on this ground`} />;
+  return <Canvas rgba={rgba} width={width} height={height} label={t("{{v0}} on this ground", { v0: document?.name ?? "A tool" })} />;
 }
 
 function StrokesNote() {
   const name = useBench((s) => documentOf(s)?.name ?? "");
-  return <span className="truncate">{name}, with the gestures of the proof sheet</span>;
+  return <span className="truncate">{name}{t(", with the gestures of the proof sheet")}</span>;
 }
 
 /** Two thirds of the picture each, overlapping in the middle: what the first pass leaves bare the second fills. */
@@ -196,14 +197,14 @@ function Both({ recipe, figures, width, height, pixelMm, afarMm }: Shown) {
     const second = flatStick(declarations, recipe, "sanguine", true, loadAt(planes![1].plane, -level0));
     return sheetPicture({ place: "both", ground: recipe, width, height, pixelMm, afarMm, strokes: [...strokesOf(first, peaks), ...strokesOf(second, hollows)] });
   });
-  return <Canvas rgba={rgba} width={width} height={height} label="Peaks filled with charcoal from the left, hollows with sanguine from the right" />;
+  return <Canvas rgba={rgba} width={width} height={height} label={t("Peaks filled with charcoal from the left, hollows with sanguine from the right")} />;
 }
 
 /** The height that half of the surface lies over. */
 const middle = (figures: GroundFigures | null) => figures?.material_ratio.find((p) => p[0] >= 0.5)?.[1] ?? 0;
 
 function BothNote({ figures }: { figures: GroundFigures | null }) {
-  return <span className="truncate">Charcoal on the peaks down to {fixed(middle(figures), 1)} µm; then swapped, sanguine in the hollows up to it</span>;
+  return <span className="truncate">{t("Charcoal on the peaks down to")}{" "}{fixed(middle(figures), 1)}{" "}{t("µm; then swapped, sanguine in the hollows up to it")}</span>;
 }
 
 /** What of the tooth is seen from 2 m. */
@@ -216,8 +217,8 @@ function Reads({ figures }: { figures: GroundFigures | null }) {
   const reads = tooth >= finest;
   const scale = finest / tooth;
   return (
-    <span className="ml-auto shrink-0 text-right text-[12px] leading-tight" data-testid="reads" title="Two minutes of arc: the shortest period a normal eye sees from 2 m">
-      From 2 m nothing shorter than {fixed(finest, 1)} mm reads;
+    <span className="ml-auto shrink-0 text-right text-[12px] leading-tight" data-testid="reads" title={t("Two minutes of arc: the shortest period a normal eye sees from 2 m")}>
+      {t("From 2 m nothing shorter than")}{" "}{fixed(finest, 1)}{" "}{t("mm reads;")}
       <br />
       {Number.isFinite(tooth) ? (reads ? `this tooth, about ${fixed(tooth, 1)} mm, does` : `this tooth, about ${fixed(tooth, 1)} mm, would at ×${fixed(scale, 1)}`) : "this tooth is longer than the sample"}
     </span>
@@ -229,7 +230,7 @@ function Ruler({ pixelMm, width }: { pixelMm: number; width: number }) {
   return (
     <span className="num absolute bottom-2 left-2 flex items-center gap-1 bg-white/85 px-1 text-black" aria-hidden>
       <span className="block h-1.5 border-x border-b border-black" style={{ width: mm / pixelMm }} />
-      {mm} mm
+      {mm}{" "}{t("mm")}
     </span>
   );
 }

@@ -3,6 +3,7 @@
 import { Term } from "../media/Term";
 import { NumberField } from "../ui/controls";
 import { Slider, type Span } from "../ui/Slider";
+import { t } from "../model/said";
 
 interface NumberRowProps {
   label: string;
@@ -26,7 +27,7 @@ export function NumberRow(props: NumberRowProps) {
         <Term word={`ground:${props.id}`}>{label}</Term>
         <span className="ml-auto flex items-center gap-1">
           {before !== value && (
-            <button type="button" className="num text-muted line-through" title="Put this back" aria-label={`Put ${label} back to ${before}`} onClick={() => props.onCommit(before)}>
+            <button type="button" className="num text-muted line-through" title={t("Put this back")} aria-label={t("Put {{label}} back to {{before}}", { label, before })} onClick={() => props.onCommit(before)}>
               {before}
             </button>
           )}
@@ -34,7 +35,7 @@ export function NumberRow(props: NumberRowProps) {
           <span className="w-20 text-muted">{props.unit}</span>
         </span>
       </div>
-      <Slider tall label={`${label}, slider`} span={span} value={value} onDrag={props.onDrag} onLetGo={props.onLetGo} />
+      <Slider tall label={t("{{label}}, slider", { label })} span={span} value={value} onDrag={props.onDrag} onLetGo={props.onLetGo} />
     </div>
   );
 }

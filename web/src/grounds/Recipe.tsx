@@ -5,6 +5,7 @@ import { numbersOf, recipeOf, type GroundNumber, type Recipe, type Surface } fro
 import { Button, Choice, NumberField } from "../ui/controls";
 import { NumberRow } from "./NumberRow";
 import { commit, drag, letGo, useGrounds } from "./store";
+import { t } from "../model/said";
 
 const NOTHING = "nothing";
 const HIDES = { low: 0, high: 1, step: 0.01, ratio: false };
@@ -68,19 +69,19 @@ function Numbers({ recipe, before, what, set, slide }: NumbersProps) {
         />
       </div>
       {rows.map(row)}
-      <div className="flex items-center gap-2 border-t border-hair py-1" title="What the pulp or primer is dyed with.">
-        <span>Dyed</span>
+      <div className="flex items-center gap-2 border-t border-hair py-1" title={t("What the pulp or primer is dyed with.")}>
+        <span>{t("Dyed")}</span>
         <span className="ml-auto flex items-center gap-2">
-          <Choice label={`${what}, dyed`} value={recipe.tint} options={declarations.tints.map((t) => [t.tint, t.tint])} onChange={(tint) => set({ ...recipe, tint })} />
+          <Choice label={t("{{what}}, dyed", { what })} value={recipe.tint} options={declarations.tints.map((t) => [t.tint, t.tint])} onChange={(tint) => set({ ...recipe, tint })} />
         </span>
       </div>
       {recipe.surface !== "image" && (
-        <div className="flex items-center gap-2 border-t border-hair py-1" title="Another seed is another sheet of the same make.">
-          <span>Seed</span>
+        <div className="flex items-center gap-2 border-t border-hair py-1" title={t("Another seed is another sheet of the same make.")}>
+          <span>{t("Seed")}</span>
           <span className="ml-auto flex items-center gap-1">
-            <NumberField label={`${what}, seed`} value={recipe.seed} low={0} high={MOST_SEED} step={1} width="w-24" onCommit={(seed) => set({ ...recipe, seed: Math.round(seed) })} />
+            <NumberField label={t("{{what}}, seed", { what })} value={recipe.seed} low={0} high={MOST_SEED} step={1} width="w-24" onCommit={(seed) => set({ ...recipe, seed: Math.round(seed) })} />
             <Button className="!min-h-6 !px-2 !py-0" onClick={() => set({ ...recipe, seed: recipe.seed + 1 })}>
-              Next sheet
+              {t("Next sheet")}
             </Button>
           </span>
         </div>
@@ -100,17 +101,17 @@ function Over({ recipe, before, set }: Omit<NumbersProps, "what" | "slide">) {
     set(surface === NOTHING ? bare : { ...bare, over: { recipe: recipeOf(declarations, surface), hides: over?.hides ?? 0.5 } });
   };
   return (
-    <section aria-label="Over it" className="mt-2 border-t border-line pt-1">
+    <section aria-label={t("Over it")} className="mt-2 border-t border-line pt-1">
       {over ? (
         <>
           <div className="flex items-center gap-2 py-1">
-            <h3 className="font-semibold">Over it</h3>
+            <h3 className="font-semibold">{t("Over it")}</h3>
             <Button className="ml-auto !min-h-6 !px-2 !py-0" onClick={() => choose(NOTHING)}>
-              Take off
+              {t("Take off")}
             </Button>
           </div>
           <NumberRow
-            label="Hides what is under"
+            label={t("Hides what is under")}
             unit=""
             id="hides"
             span={HIDES}
@@ -130,8 +131,8 @@ function Over({ recipe, before, set }: Omit<NumbersProps, "what" | "slide">) {
         </>
       ) : (
         <div className="flex items-center gap-2 py-1">
-          <span>Over it</span>
-          <Choice label="Over it" value={NOTHING} options={surfaces} onChange={choose} className="ml-auto" />
+          <span>{t("Over it")}</span>
+          <Choice label={t("Over it")} value={NOTHING} options={surfaces} onChange={choose} className="ml-auto" />
         </div>
       )}
     </section>

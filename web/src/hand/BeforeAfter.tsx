@@ -9,6 +9,7 @@ import { useBench, useDocument } from "../session/store";
 import { STRAIGHT } from "../model/hand";
 import { useSize } from "../plot/useSize";
 import { Choice } from "../ui/controls";
+import { t } from "../model/said";
 
 export function BeforeAfter() {
   const { allGestures: gestures } = useBenchContext();
@@ -27,12 +28,12 @@ export function BeforeAfter() {
     if (tool && view && strip.width > 0) void lay("after", tool, hand, { gestures: gesture, strip, scale }, 1, { under: null, view });
   }, [tool, hand, strip, gesture, scale, view]);
   return (
-    <section aria-label="Before and after" className="border-t border-line pt-1">
+    <section aria-label={t("Before and after")} className="border-t border-line pt-1">
       <div className="flex items-center gap-1.5 pb-1">
-        <h2 className="font-semibold">Before and after</h2>
+        <h2 className="font-semibold">{t("Before and after")}</h2>
         <span className="truncate text-muted">{tool?.name}</span>
         <span className="ml-auto" />
-        <Choice label="Gesture before and after" value={id} options={gestures.map((g) => [g.id, g.name])} onChange={setId} />
+        <Choice label={t("Gesture before and after")} value={id} options={gestures.map((g) => [g.id, g.name])} onChange={setId} />
       </div>
       <div ref={ref} className="grid gap-1">
         {(["before", "after"] as const).map((column) => (

@@ -13,6 +13,7 @@ import { useSize } from "../plot/useSize";
 import { Button, Choice, NumberField } from "../ui/controls";
 import { change, drag, letGo, useHand } from "../session/handStore";
 import { counted, fixed } from "../model/number";
+import { t } from "../model/said";
 
 const BINS = 40;
 const OUTPUTS = [0.1, 0.5, 1];
@@ -30,12 +31,12 @@ export function Calibration() {
   const set = (points: [number, number][]) => change({ ...hand, calibration: { curve: points } });
   const chosen = point !== null ? curve[point] : undefined;
   return (
-    <section aria-label="Calibration" ref={ref}>
+    <section aria-label={t("Calibration")} ref={ref}>
       <div className="flex items-center gap-2 pb-1">
-        <h2 className="font-semibold">Calibration, in front of every tool</h2>
+        <h2 className="font-semibold">{t("Calibration, in front of every tool")}</h2>
         <span className="ml-auto" />
         <Choice
-          label="Input is written as"
+          label={t("Input is written as")}
           value={asForce ? "gf" : "share"}
           options={[["gf", "in gf"], ["share", "as share"]]}
           onChange={(v) => setAsForce(v === "gf")}
@@ -64,10 +65,10 @@ export function Calibration() {
       <div className="flex min-h-8 items-center gap-1 border-t border-hair text-[12px]">
         {chosen && point !== null ? (
           <>
-            <span className="text-muted">Point {point + 1}</span>
-            <NumberField label="Point, input share" value={chosen[0]} low={0} high={1} step={0.001} width="w-14" onCommit={(x) => set(movePoint(curve, point, [x, chosen[1]]))} />
+            <span className="text-muted">{t("Point")}{" "}{point + 1}</span>
+            <NumberField label={t("Point, input share")} value={chosen[0]} low={0} high={1} step={0.001} width="w-14" onCommit={(x) => set(movePoint(curve, point, [x, chosen[1]]))} />
             <span aria-hidden>→</span>
-            <NumberField label="Point, output share" value={chosen[1]} low={0} high={1} step={0.001} width="w-14" onCommit={(y) => set(movePoint(curve, point, [chosen[0], y]))} />
+            <NumberField label={t("Point, output share")} value={chosen[1]} low={0} high={1} step={0.001} width="w-14" onCommit={(y) => set(movePoint(curve, point, [chosen[0], y]))} />
             <Button
               className="!min-h-6 !px-2 !py-0"
               disabled={curve.length <= 2}
@@ -76,16 +77,16 @@ export function Calibration() {
                 setPoint(null);
               }}
             >
-              Remove
+              {t("Remove")}
             </Button>
           </>
         ) : (
-          <span className="text-muted">Click to add a point; drag ends to clip.</span>
+          <span className="text-muted">{t("Click to add a point; drag ends to clip.")}</span>
         )}
         <span className="ml-auto" />
         <CurveLibrary curve={curve} onTake={set} />
         <Button className="!min-h-6 !px-2 !py-0" onClick={() => set(STRAIGHT.curve)}>
-          Straight
+          {t("Straight")}
         </Button>
       </div>
       <Figures />
@@ -104,11 +105,11 @@ function Figures() {
   };
   return (
     <div className="num grid grid-cols-[1fr_auto] gap-x-3 border-t border-hair py-1 text-[12px]" data-testid="calibration-figures">
-      <span className="font-sans">Levels that still count</span>
+      <span className="font-sans">{t("Levels that still count")}</span>
       <span data-figure="levels">{levels ? `${counted(levels.usable_levels)} of ${counted(hand.profile.levels)}` : "–"}</span>
-      <span className="font-sans">Largest step of the output</span>
+      <span className="font-sans">{t("Largest step of the output")}</span>
       <span>{levels ? `${(100 * levels.max_step).toPrecision(2)} % at ${fixed(forceOf(levels.max_step_at / (hand.profile.levels - 1), hand.profile))} gf` : "–"}</span>
-      <span className="font-sans">Force for 10 / 50 / 100 % output</span>
+      <span className="font-sans">{t("Force for 10 / 50 / 100 % output")}</span>
       <span data-figure="forces">
         {force(0)} / {force(1)} / {force(2)}
       </span>

@@ -12,6 +12,7 @@ import { takeTheirs } from "../session/handSaving";
 import { redo, undo, useHand } from "../session/handStore";
 import { StripCharts } from "./StripCharts";
 import { TestPad } from "./TestPad";
+import { t } from "../model/said";
 
 export function HandScreen() {
   useKeys({ "hand-undo": undo, "hand-redo": redo });
@@ -45,19 +46,19 @@ function Title() {
   const safe = saving.state === "saved" || saving.state === "saving";
   return (
     <header className="flex min-h-[42px] flex-wrap items-center gap-2">
-      <h1 className="text-[17px] font-semibold">Hand</h1>
+      <h1 className="text-[17px] font-semibold">{t("Hand")}</h1>
       <span className="truncate text-muted">
-        {name}; at hand: {device}
+        {name}{t("; at hand:")}{" "}{device}
       </span>
       <span className="ml-auto" />
       <span role="status" className={safe ? "text-muted" : "font-semibold text-warn"} data-testid="hand-saving">
         {saving.state === "saving" ? "saving…" : safe ? "saved" : "not saved"}
       </span>
       <Button onClick={undo} disabled={!canUndo} title={keys[0]}>
-        Undo
+        {t("Undo")}
       </Button>
       <Button onClick={redo} disabled={!canRedo} title={keys[1]}>
-        Redo
+        {t("Redo")}
       </Button>
     </header>
   );
@@ -71,7 +72,7 @@ function Notices() {
         <span className="text-warn">{saving.message}</span>
         {saving.state === "conflict" && (
           <Button className="ml-auto !min-h-6 !py-0" onClick={() => void takeTheirs()}>
-            Take the other
+            {t("Take the other")}
           </Button>
         )}
       </Notice>

@@ -17,6 +17,7 @@ import { choose, keepNew, recognise, takeAway } from "../session/handSaving";
 import { change, NO_PEN, useHand } from "../session/handStore";
 import { saidOf } from "../model/refused";
 import { counted, fixed } from "../model/number";
+import { t } from "../model/said";
 
 const PLAIN = "plain";
 /** A stylus file may be this large, bytes; the core's limit. */
@@ -27,10 +28,10 @@ export function ProfilePanel() {
   const hand = useBench((s) => s.hand);
   const set = (c: Partial<Profile>) => change({ ...hand, profile: { ...hand.profile, ...c } });
   return (
-    <section aria-label="Stylus" className="min-h-0 border-line bg-raised px-3 py-2 wide:overflow-y-auto wide:border-r">
+    <section aria-label={t("Stylus")} className="min-h-0 border-line bg-raised px-3 py-2 wide:overflow-y-auto wide:border-r">
       <Kept />
       <label className="flex min-h-7 items-center gap-2 border-t border-hair">
-        Name
+        {t("Name")}
         <NameField key={hand.profile.name} name={hand.profile.name} onCommit={(name) => set({ name })} />
       </label>
       {declarations.profile_fields.map((f) => (
@@ -50,9 +51,9 @@ export function ProfilePanel() {
         </div>
       ))}
       <div className="flex min-h-7 items-center border-t border-hair">
-        Barrel
+        {t("Barrel")}
         <span className="ml-auto">
-          <Toggle label="The barrel's turn is reported" on={hand.profile.barrel} onChange={(barrel) => set({ barrel })} />
+          <Toggle label={t("The barrel's turn is reported")} on={hand.profile.barrel} onChange={(barrel) => set({ barrel })} />
         </span>
       </div>
       <Seen />
@@ -65,13 +66,13 @@ function NameField({ name, onCommit }: { name: string; onCommit: (name: string) 
   const take = () => {
     const wanted = text.trim();
     if (wanted === "" || wanted.length > 80) {
-      say("Name: 1 to 80 characters");
+      say(t("Name: 1 to 80 characters"));
       setText(name);
     } else if (wanted !== name) onCommit(wanted);
   };
   return (
     <input
-      aria-label="Name of the stylus"
+      aria-label={t("Name of the stylus")}
       className="ml-auto w-44 rounded border border-transparent bg-raised px-1 py-0.5 text-right hover:border-line"
       value={text}
       onChange={(e) => setText(e.target.value)}
@@ -102,14 +103,14 @@ function Kept() {
     }
   };
   const read = (chosen: File) => {
-    if (chosen.size > MOST_BYTES) return say(`${chosen.name}: may be at most 256 KiB`);
+    if (chosen.size > MOST_BYTES) return say(t("{{name}}: may be at most 256 KiB", { name: chosen.name }));
     void attempt(chosen.name, async () => keepNew(await engine.readStylus(await chosen.text())));
   };
   const remove = (stylus: Stylus) =>
     void attempt(stylus.document.profile.name, async () => {
       const bringBack = await takeAway(stylus);
       const name = stylus.document.profile.name;
-      tellDone(`${name} was taken away.`, () => attempt(name, bringBack));
+      tellDone(t("{{name}} was taken away.", { name }), () => attempt(name, bringBack));
     });
   const write = async () => {
     saveFile(`${hand.profile.name.replace(/[^A-Za-z0-9-]+/g, "-")}.json`, "application/json", await engine.writeStylus(hand));
@@ -119,7 +120,7 @@ function Kept() {
     <>
       <div className="flex items-center gap-1.5 pb-1">
         <Choice
-          label="Stylus"
+          label={t("Stylus")}
           className="min-w-0 flex-1 font-semibold"
           value={inHand?.id ?? PLAIN}
           options={[...(inHand ? [] : [[PLAIN, PLAIN_HAND.profile.name] as [string, string]]), ...all.map((s): [string, string] => [s.id, s.document.profile.name])]}
@@ -130,19 +131,19 @@ function Kept() {
         />
       </div>
       <div className="flex gap-1 pb-1 text-[12px]">
-        <FileButton className="!min-h-6 !px-2 !py-0" text="Read…" label="Stylus file" accept=".json,application/json" onFiles={([chosen]) => chosen && read(chosen)} />
+        <FileButton className="!min-h-6 !px-2 !py-0" text={t("Read…")} label={t("Stylus file")} accept=".json,application/json" onFiles={([chosen]) => chosen && read(chosen)} />
         <Button className="!min-h-6 !px-2 !py-0" onClick={() => void write()}>
-          Write
+          {t("Write")}
         </Button>
         <Button className="!min-h-6 !px-2 !py-0" onClick={() => void attempt(hand.profile.name, () => keepNew(hand))}>
-          Keep a copy
+          {t("Keep a copy")}
         </Button>
         <Button
           className="ml-auto !min-h-6 !px-2 !py-0"
           disabled={!mine}
           onClick={() => mine && remove(mine)}
         >
-          Take away
+          {t("Take away")}
         </Button>
       </div>
     </>
@@ -185,8 +186,8 @@ function Seen() {
     : [];
   return (
     <div data-testid="seen">
-      <h3 className="pb-1 pt-3 font-semibold">Seen here</h3>
-      {(!seen || seen.reports === 0) && <p className="text-muted">Draw on the pad to see what the pen reports.</p>}
+      <h3 className="pb-1 pt-3 font-semibold">{t("Seen here")}</h3>
+      {(!seen || seen.reports === 0) && <p className="text-muted">{t("Draw on the pad to see what the pen reports.")}</p>}
       {seen && seen.reports > 0 && (
         <>
           {facts.map(([label, value]) => (

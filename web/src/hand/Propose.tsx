@@ -8,6 +8,7 @@ import { PACKED } from "../engine/types";
 import { Button } from "../ui/controls";
 import { decide, KINDS, undo, tryOut, useHand, type Kind, type Mark } from "../session/handStore";
 import { refusalOf } from "../model/refused";
+import { t } from "../model/said";
 
 const pressuresOf = (marks: Mark[], kind: Kind) =>
   marks.filter((m) => m.kind === kind).map((m) => m.samples.filter((_, i) => i % PACKED === 3));
@@ -42,12 +43,12 @@ export function Propose() {
   };
   const accept = () => {
     decide(true);
-    tellDone("The proposed calibration is in front of every tool now.", undo);
+    tellDone(t("The proposed calibration is in front of every tool now."), undo);
   };
   return (
-    <section aria-label="Propose a calibration" className="border-t border-line pt-1">
+    <section aria-label={t("Propose a calibration")} className="border-t border-line pt-1">
       <div className="flex items-center gap-1">
-        <h2 className="mr-auto font-semibold">From your marks</h2>
+        <h2 className="mr-auto font-semibold">{t("From your marks")}</h2>
         {KINDS.map((kind) => (
           <Button
             key={kind}
@@ -59,19 +60,19 @@ export function Propose() {
           </Button>
         ))}
         <Button primary className="!min-h-7 !px-2 !py-0" disabled={!ready || proposal !== null} onClick={() => void propose()}>
-          Propose
+          {t("Propose")}
         </Button>
       </div>
       {proposal ? (
         <div role="status" className="py-1">
           <p data-testid="proposal">{proposal.sentence}</p>
           <div className="flex items-center gap-1 pt-1">
-            <span className="text-muted">Shown on your marks; what you change now adjusts it.</span>
+            <span className="text-muted">{t("Shown on your marks; what you change now adjusts it.")}</span>
             <Button primary className="ml-auto !min-h-7 !py-0" onClick={accept}>
-              Accept
+              {t("Accept")}
             </Button>
             <Button className="!min-h-7 !py-0" onClick={() => decide(false)}>
-              Discard
+              {t("Discard")}
             </Button>
           </div>
         </div>

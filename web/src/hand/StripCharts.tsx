@@ -9,6 +9,7 @@ import { engine } from "../engine/client";
 import { forceOf } from "../model/hand";
 import { heard, reports, WINDOW_S } from "./monitor";
 import { fixed } from "../model/number";
+import { t } from "../model/said";
 
 interface Row {
   label: string;
@@ -39,7 +40,7 @@ export function StripCharts() {
     { label: "Speed", unit: "mm/s", most: 400, digits: 0, of: (r) => r.speed },
   ];
   return (
-    <section aria-label="Signals" className="grid min-h-0 flex-1 grid-rows-6">
+    <section aria-label={t("Signals")} className="grid min-h-0 flex-1 grid-rows-6">
       {rows.map((row) => (
         <Strip key={row.label} row={row} />
       ))}

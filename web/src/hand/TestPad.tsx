@@ -18,6 +18,7 @@ import { Button, Choice } from "../ui/controls";
 import { forget, lifted, seen, unfoldedInto } from "./monitor";
 import { decide, useHand } from "../session/handStore";
 import { refusalOf } from "../model/refused";
+import { t } from "../model/said";
 
 /** What pressure may drive here, and from what to what. */
 const QUALITIES: Partial<Record<Quality, { label: string; output: [number, number] }>> = {
@@ -114,14 +115,14 @@ export function TestPad() {
     useHand.setState({ marks: [] });
   };
   return (
-    <section aria-label="Test pad" className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
+    <section aria-label={t("Test pad")} className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
       <div className="flex min-h-[30px] flex-wrap items-center gap-1.5">
-        <span className="font-semibold">Draw here</span>
+        <span className="font-semibold">{t("Draw here")}</span>
         <StandIns />
-        {marking && <span className="font-semibold text-draft">{marking} marks</span>}
-        <span className="ml-auto text-muted">pressure drives</span>
+        {marking && <span className="font-semibold text-draft">{marking}{" "}{t("marks")}</span>}
+        <span className="ml-auto text-muted">{t("pressure drives")}</span>
         <Choice
-          label="Quality that pressure drives"
+          label={t("Quality that pressure drives")}
           value={quality}
           options={DRIVEN.map((q) => [q, QUALITIES[q]?.label ?? q])}
           onChange={(next) => {
@@ -130,25 +131,25 @@ export function TestPad() {
           }}
         />
         <Button className="!min-h-6 !px-2 !py-0" disabled={marks.length === 0} onClick={wipe}>
-          Wipe
+          {t("Wipe")}
         </Button>
       </div>
       <div ref={ref} className="min-h-0">
-        <DrawingSheet drawing={drawing} label="Test pad: draw here" width={size.width} height={size.height} />
+        <DrawingSheet drawing={drawing} label={t("Test pad: draw here")} width={size.width} height={size.height} />
       </div>
       <div className="flex min-h-[34px] flex-wrap items-center gap-1.5">
-        <span className="text-muted">Play</span>
-        <Choice label="Gesture to play" value={gesture} options={gestures.map((g) => [g.id, g.name])} onChange={setGesture} />
-        <span className="text-muted">through</span>
+        <span className="text-muted">{t("Play")}</span>
+        <Choice label={t("Gesture to play")} value={gesture} options={gestures.map((g) => [g.id, g.name])} onChange={setGesture} />
+        <span className="text-muted">{t("through")}</span>
         <Choice
-          label="Simulated stylus"
+          label={t("Simulated stylus")}
           className="min-w-0 truncate"
           value={String(stylus)}
           options={declarations.simulated_styluses.map((s, i) => [String(i), s.name])}
           onChange={(i) => setStylus(Number(i))}
         />
         <Button className="ml-auto" onClick={() => void start()}>
-          Play
+          {t("Play")}
         </Button>
       </div>
     </section>

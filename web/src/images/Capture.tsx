@@ -3,6 +3,7 @@
 import { useEffect, useRef, useState } from "react";
 import { engine } from "../engine/client";
 import { Button, NumberField } from "../ui/controls";
+import { t } from "../model/said";
 
 interface Sheet {
   width: number;
@@ -51,7 +52,7 @@ export function Capture({ onCapture }: { onCapture: (png: Blob) => void }) {
   const sides: [string, 0 | 1 | 2 | 3, number][] = [["Left", 0, sheet?.width ?? 0], ["Top", 1, sheet?.height ?? 0], ["Right", 2, sheet?.width ?? 0], ["Bottom", 3, sheet?.height ?? 0]];
   const share = (v: number, size: number) => `${(100 * v) / Math.max(1, size)}%`;
   return (
-    <section aria-label="Capture" className="border-b border-hair pb-2">
+    <section aria-label={t("Capture")} className="border-b border-hair pb-2">
       {told && <p role="alert">{told}</p>}
       <div
         className="relative cursor-crosshair touch-none"
@@ -62,7 +63,7 @@ export function Capture({ onCapture }: { onCapture: (png: Blob) => void }) {
         onPointerMove={drag}
         onPointerUp={() => (from.current = null)}
       >
-        <canvas ref={canvas} role="img" aria-label="The free row" className="block max-h-60 w-full object-fill" />
+        <canvas ref={canvas} role="img" aria-label={t("The free row")} className="block max-h-60 w-full object-fill" />
         {frame && sheet && (
           <span
             className="pointer-events-none absolute border-2 border-draft"
@@ -75,12 +76,12 @@ export function Capture({ onCapture }: { onCapture: (png: Blob) => void }) {
           {sides.map(([label, i, most]) => (
             <span key={label} className="flex items-center text-muted">
               {label}
-              <NumberField label={`${label} of the frame`} value={frame[i]} low={0} high={most} step={1} width="w-12" onCommit={(v) => setFrame(frame.map((f, k) => (k === i ? v : f)) as Frame)} />
+              <NumberField label={t("{{label}} of the frame", { label })} value={frame[i]} low={0} high={most} step={1} width="w-12" onCommit={(v) => setFrame(frame.map((f, k) => (k === i ? v : f)) as Frame)} />
             </span>
           ))}
-          <span className="text-muted">px</span>
+          <span className="text-muted">{t("px")}</span>
           <Button primary className="ml-auto" onClick={() => void take()}>
-            Take this piece
+            {t("Take this piece")}
           </Button>
         </div>
       )}

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { imageFile, listImages } from "../api/client";
 import { Button } from "../ui/controls";
 import { Shelf } from "./Shelf";
+import { t } from "../model/said";
 
 export function ImageField({ label, value, onChange }: { label: string; value: string; onChange: (hash: string) => void }) {
   const images = useQuery({ queryKey: ["images"], queryFn: listImages });
@@ -17,8 +18,8 @@ export function ImageField({ label, value, onChange }: { label: string; value: s
         {value ? (named?.name ?? "not on the shelf") : "Choose…"}
       </Button>
       {value && (
-        <Button className="!px-2" aria-label={`${label}: take out`} onClick={() => onChange("")}>
-          None
+        <Button className="!px-2" aria-label={t("{{label}}: take out", { label })} onClick={() => onChange("")}>
+          {t("None")}
         </Button>
       )}
       {open && (

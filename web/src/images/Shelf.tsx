@@ -7,6 +7,7 @@ import { changingTools } from "../session/saving";
 import { Button, Dialog } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
 import { Capture } from "./Capture";
+import { t } from "../model/said";
 
 const MOST_BYTES = 32 * 1024 * 1024;
 const TYPES = "image/png,image/jpeg,image/webp";
@@ -98,33 +99,33 @@ export function Shelf({ title, chosen, onChoose, onClose }: ShelfProps) {
         }}
       >
         <div className="flex flex-wrap items-center gap-2 pb-2">
-          <FileButton text="Take in…" label="Image files (PNG, JPEG, WebP)" accept={TYPES} multiple onFiles={(f) => void files(f)} />
+          <FileButton text={t("Take in…")} label={t("Image files (PNG, JPEG, WebP)")} accept={TYPES} multiple onFiles={(f) => void files(f)} />
           <Button aria-pressed={capturing} onClick={() => setCapturing(!capturing)}>
-            Capture from the free row
+            {t("Capture from the free row")}
           </Button>
-          <span className="text-muted">or paste, or drop here: at most 4096 px a side, 32 MiB</span>
-          <input type="search" aria-label="Find images" placeholder="Name or tag" className="ml-auto w-36 rounded border border-line bg-raised px-2 py-1" value={search} onChange={(e) => setSearch(e.target.value)} />
+          <span className="text-muted">{t("or paste, or drop here: at most 4096 px a side, 32 MiB")}</span>
+          <input type="search" aria-label={t("Find images")} placeholder={t("Name or tag")} className="ml-auto w-36 rounded border border-line bg-raised px-2 py-1" value={search} onChange={(e) => setSearch(e.target.value)} />
         </div>
         {told && (
           <p role="status" className="border-y border-hair py-1">
             {told}
             {replaced && (
               <Button className="ml-2 !min-h-6 !py-0" onClick={() => void replace(replaced.by, replaced.from, replaced.places)}>
-                Put back
+                {t("Put back")}
               </Button>
             )}
           </p>
         )}
         {replacing && (
           <p role="status" className="flex items-center gap-2 border-y border-hair py-1">
-            Choose the image that is to stand in for {replacing.name} wherever it is needed. Tools are kept as their next version.
+            {t("Choose the image that is to stand in for")}{" "}{replacing.name}{" "}{t("wherever it is needed. Tools are kept as their next version.")}
             <Button className="ml-auto !min-h-6 !py-0" onClick={() => setReplacing(null)}>
-              Not now
+              {t("Not now")}
             </Button>
           </p>
         )}
         {capturing && <Capture onCapture={(png) => void takeIn(png, "From the sheet").then((done) => done && setCapturing(false))} />}
-        <ul aria-label="Images" className="grid max-h-[46vh] grid-cols-2 gap-2 overflow-y-auto py-1 wide:grid-cols-3">
+        <ul aria-label={t("Images")} className="grid max-h-[46vh] grid-cols-2 gap-2 overflow-y-auto py-1 wide:grid-cols-3">
           {found.map((image) => (
             <One
               key={image.id}
@@ -137,7 +138,7 @@ export function Shelf({ title, chosen, onChoose, onClose }: ShelfProps) {
               onRemove={() => remove(image)}
             />
           ))}
-          {images.isSuccess && found.length === 0 && <li className="text-muted">No image yet.</li>}
+          {images.isSuccess && found.length === 0 && <li className="text-muted">{t("No image yet.")}</li>}
         </ul>
       </div>
     </Dialog>
@@ -169,8 +170,8 @@ function One({ image, used, replacing, change, onChoose, onReplace, onRemove }: 
       <button type="button" className="block w-full" aria-pressed={used} aria-label={replacing ? `Put ${image.name} in the place of ${replacing.name}` : `Use ${image.name}`} disabled={replacing?.id === image.id} onClick={onChoose}>
         <img alt="" src={imageFile(image.hash)} className="h-20 w-full bg-black object-contain" />
       </button>
-      <input aria-label={`Name of ${image.name}`} className="mt-1 w-full rounded border border-transparent bg-raised px-1 font-semibold hover:border-line" value={name} onChange={(e) => setName(e.target.value)} onBlur={take} onKeyDown={enter} />
-      <input aria-label={`Tags of ${image.name}`} placeholder="tags" className="w-full rounded border border-transparent bg-raised px-1 text-[12px] hover:border-line" value={tags} onChange={(e) => setTags(e.target.value)} onBlur={take} onKeyDown={enter} />
+      <input aria-label={t("Name of {{name}}", { name: image.name })} className="mt-1 w-full rounded border border-transparent bg-raised px-1 font-semibold hover:border-line" value={name} onChange={(e) => setName(e.target.value)} onBlur={take} onKeyDown={enter} />
+      <input aria-label={t("Tags of {{name}}", { name: image.name })} placeholder={t("tags")} className="w-full rounded border border-transparent bg-raised px-1 text-[12px] hover:border-line" value={tags} onChange={(e) => setTags(e.target.value)} onBlur={take} onKeyDown={enter} />
       <span className="flex items-center gap-2 text-[12px] text-muted">
         <span className="num shrink-0">
           {image.width} × {image.height}
@@ -180,11 +181,11 @@ function One({ image, used, replacing, change, onChoose, onReplace, onRemove }: 
         </span>
       </span>
       <span className="flex justify-end gap-1.5 text-[12px]">
-        <Button className="!min-h-6 !px-1.5 !py-0" disabled={users.length === 0} aria-label={`Replace ${image.name} wherever it is needed`} title="Put another image in its place, wherever it is needed" onClick={onReplace}>
-          Replace…
+        <Button className="!min-h-6 !px-1.5 !py-0" disabled={users.length === 0} aria-label={t("Replace {{name}} wherever it is needed", { name: image.name })} title={t("Put another image in its place, wherever it is needed")} onClick={onReplace}>
+          {t("Replace…")}
         </Button>
         <Button className="!min-h-6 !px-1.5 !py-0" disabled={users.length > 0} title={users.length > 0 ? `Needed by ${users.join(", ")}` : "Take away"} onClick={onRemove}>
-          Take away
+          {t("Take away")}
         </Button>
       </span>
     </li>

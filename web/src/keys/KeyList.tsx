@@ -3,6 +3,7 @@
 import { useEffect, useState } from "react";
 import { Button, Dialog, Toggle } from "../ui/controls";
 import { KEYED, KEY_IDS, isBare, keyOf, letBare, putAllBack, putKey, shownKey, takenBy, useKeyTable, written, type KeyId, type Where } from "./registry";
+import { t } from "../model/said";
 
 const PLACES: Where[] = ["everywhere", "Bench", "Hand"];
 
@@ -10,7 +11,7 @@ export function KeyList() {
   const shown = useKeyTable((t) => t.shown);
   const close = () => useKeyTable.setState({ shown: false });
   return (
-    <Dialog open={shown} title="Keys" wide onClose={close}>
+    <Dialog open={shown} title={t("Keys")} wide onClose={close}>
       <Table />
     </Dialog>
   );
@@ -43,8 +44,8 @@ function Table() {
   return (
     <div className="grid max-h-[70vh] grid-rows-[auto_minmax(0,1fr)] gap-2">
       <div className="flex items-center gap-2">
-        <Toggle label="One-letter keys" on={table.bare} onChange={letBare} />
-        <span>One-letter keys</span>
+        <Toggle label={t("One-letter keys")} on={table.bare} onChange={letBare} />
+        <span>{t("One-letter keys")}</span>
         <span role="status" className="text-warn">
           {told}
         </span>
@@ -56,12 +57,12 @@ function Table() {
             putAllBack();
           }}
         >
-          Put all back
+          {t("Put all back")}
         </Button>
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 wide:grid-cols-2 overflow-y-auto">
         {PLACES.map((place) => (
-          <section key={place} aria-label={`Keys: ${place}`} className={place === "Bench" ? "row-span-2" : ""}>
+          <section key={place} aria-label={t("Keys: {{place}}", { place })} className={place === "Bench" ? "row-span-2" : ""}>
             <h3 className="font-semibold">{place === "everywhere" ? "Everywhere" : `On the ${place}`}</h3>
             <ul>
               {KEY_IDS.filter((id) => KEYED[id].where === place).map((id) => {
@@ -72,14 +73,14 @@ function Table() {
                     <span className={off ? "text-muted" : ""}>{KEYED[id].label}</span>
                     <button
                       type="button"
-                      aria-label={`Key of ${KEYED[id].label}: ${shownKey(key) || "none"}; press to give another`}
+                      aria-label={t("Key of {{label}}: {{v1}}; press to give another", { label: KEYED[id].label, v1: shownKey(key) || "none" })}
                       className={`num ml-auto min-h-7 min-w-24 rounded border px-2 ${asking === id ? "border-draft text-draft" : "border-line bg-raised"} ${off ? "text-muted line-through" : ""}`}
                       onClick={() => setAsking(asking === id ? null : id)}
                     >
                       {asking === id ? "press a key…" : shownKey(key) || "none"}
                     </button>
-                    <Button className="!min-h-7 !px-2 !py-0" aria-label={`Take the key off ${KEYED[id].label}`} disabled={key === ""} onClick={() => putKey(id, "")}>
-                      Off
+                    <Button className="!min-h-7 !px-2 !py-0" aria-label={t("Take the key off {{label}}", { label: KEYED[id].label })} disabled={key === ""} onClick={() => putKey(id, "")}>
+                      {t("Off")}
                     </Button>
                   </li>
                 );
@@ -88,7 +89,7 @@ function Table() {
           </section>
         ))}
       </div>
-      <p className="text-[12px] text-muted">Keys rest while a list, a dialog or a field has the keyboard. Arrow up and down change the stand-in force on the sheet that is drawn on.</p>
+      <p className="text-[12px] text-muted">{t("Keys rest while a list, a dialog or a field has the keyboard. Arrow up and down change the stand-in force on the sheet that is drawn on.")}</p>
     </div>
   );
 }

@@ -4,6 +4,7 @@ import type { Balance as Amounts } from "../generated/core";
 import { useBench } from "../session/store";
 import { useTrace } from "../session/useEngine";
 import { fixed } from "../model/number";
+import { t } from "../model/said";
 
 /** What a medium calls the places where its stuff can be, in the order in which they are shown. */
 export type Places = Partial<Record<keyof Amounts, string>>;
@@ -14,14 +15,14 @@ export function Balance({ of, places, digits }: { of: string; places: Places; di
   if (!trace) return null;
   const rows: Places = { ...places, sheet: "On the sheet now" };
   return (
-    <dl aria-label={`${of} of this stroke`} className="grid grid-cols-[auto_1fr_auto] gap-x-2 border-t border-hair py-1" data-testid="balance">
+    <dl aria-label={t("{{of}} of this stroke", { of })} className="grid grid-cols-[auto_1fr_auto] gap-x-2 border-t border-hair py-1" data-testid="balance">
       {(Object.keys(rows) as (keyof Amounts)[]).map((key) => {
         const { mm3, rgb } = trace.balance[key];
         return (
           <div key={key} className="contents">
             <span aria-hidden className="mt-1 size-3 rounded-sm border border-hair" style={rgb ? { background: `rgb(${rgb.join(" ")})` } : undefined} />
             <dt>{rows[key]}</dt>
-            <dd className="num text-right">{fixed(mm3, digits)} mm³</dd>
+            <dd className="num text-right">{fixed(mm3, digits)}{" "}{t("mm³")}</dd>
           </div>
         );
       })}

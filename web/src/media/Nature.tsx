@@ -5,6 +5,7 @@ import { useDeclared } from "../session/context";
 import { useAnyActs } from "../session/relevance";
 import { documentOf, edit, useBench } from "../session/store";
 import { Button } from "../ui/controls";
+import { t } from "../model/said";
 
 export function Nature({ parameter }: { parameter: string }) {
   const { medium, parameter: declared } = useDeclared();
@@ -20,8 +21,8 @@ export function Nature({ parameter }: { parameter: string }) {
     <div className="flex items-center gap-2 pb-1 text-[12px] text-muted">
       <span>{differ === 0 ? `All as this ${what} is by nature.` : `${differ} of its numbers are not this ${what}'s own.`}</span>
       {differ > 0 && (
-        <Button className="ml-auto shrink-0 !px-2" title={`Its own ${names}`} onClick={() => edit((d) => nature.values.reduce((doc, [id, v]) => withParameter(doc, id, v), d))}>
-          Take the {what}'s own
+        <Button className="ml-auto shrink-0 !px-2" title={t("Its own {{names}}", { names })} onClick={() => edit((d) => nature.values.reduce((doc, [id, v]) => withParameter(doc, id, v), d))}>
+          {t("Take the")}{" "}{what}{t("'s own")}
         </Button>
       )}
     </div>

@@ -4,6 +4,7 @@ import { Button, Choice, NumberField } from "../ui/controls";
 import { useDeclared } from "../session/context";
 import { engine } from "../engine/client";
 import { useAnswer } from "../session/useEngine";
+import { t } from "../model/said";
 
 type Parts = Record<string, number>;
 
@@ -29,9 +30,9 @@ export function PaintField(props: { label: string; value: Parts; medium: number;
             {named(code)?.name ?? code}
           </span>
           <span className="ml-auto flex items-center gap-1">
-            <NumberField label={`${label}: parts of ${named(code)?.name ?? code}`} value={parts} low={0} high={1000} step={0.1} onCommit={(n) => onChange({ ...value, [code]: n })} />
-            <span className="text-muted">parts</span>
-            <Button className="!px-2" aria-label={`Take ${named(code)?.name ?? code} out of ${label}`} disabled={entries.length === 1} onClick={() => onChange(without(code))}>
+            <NumberField label={t("{{label}}: parts of {{v1}}", { label, v1: named(code)?.name ?? code })} value={parts} low={0} high={1000} step={0.1} onCommit={(n) => onChange({ ...value, [code]: n })} />
+            <span className="text-muted">{t("parts")}</span>
+            <Button className="!px-2" aria-label={t("Take {{v0}} out of {{label}}", { v0: named(code)?.name ?? code, label })} disabled={entries.length === 1} onClick={() => onChange(without(code))}>
               ×
             </Button>
           </span>
@@ -39,7 +40,7 @@ export function PaintField(props: { label: string; value: Parts; medium: number;
       ))}
       {entries.length < MOST && (
         <Choice
-          label={`Add a pigment to ${label}`}
+          label={t("Add a pigment to {{label}}", { label })}
           value={ADD}
           options={[[ADD, "Add a pigment…"], ...left.map((p): [string, string] => [p.code, `${p.name} · ${p.code}`])]}
           onChange={(code) => code !== ADD && onChange({ ...value, [code]: 1 })}
@@ -60,7 +61,7 @@ function Swatches({ parts, medium, label }: { parts: Parts; medium: number; labe
     ["on black", seen?.on_black],
   ];
   return (
-    <div className="grid grid-cols-4 text-[12px] text-muted" role="img" aria-label={`How ${label} looks: thick, with white, as a film on white and on black`}>
+    <div className="grid grid-cols-4 text-[12px] text-muted" role="img" aria-label={t("How {{label}} looks: thick, with white, as a film on white and on black", { label })}>
       {all.map(([name, colour]) => (
         <span key={name} className="grid">
           <span className="h-7 border-y border-line" style={colour && { background: rgb(colour) }} />

@@ -12,6 +12,7 @@ import { Nature } from "./Nature";
 import { Term } from "./Term";
 import { PaintField } from "./PaintField";
 import { useUsual } from "./useUsual";
+import { t } from "../model/said";
 
 /** A row that was sought stands out so long, ms. */
 const SOUGHT_MS = 1800;
@@ -42,10 +43,10 @@ export const ParameterRow = memo(function ParameterRow({ id }: { id: string }) {
         <Term word={`parameter:${id}`} className={reason ? "text-muted" : ""}>
           {p.label}
         </Term>
-        {changed && <span className="inline-block h-1.5 w-1.5 rounded-full bg-draft" role="img" aria-label="changed" />}
+        {changed && <span className="inline-block h-1.5 w-1.5 rounded-full bg-draft" role="img" aria-label={t("changed")} />}
         <span className="ml-auto flex items-center gap-1">
           {changed && (
-            <button type="button" className="num min-h-6 px-0.5 text-muted line-through" title="Put this back" aria-label={`Put ${p.label} back to ${written(p, before)}`} onClick={() => set(before)}>
+            <button type="button" className="num min-h-6 px-0.5 text-muted line-through" title={t("Put this back")} aria-label={t("Put {{label}} back to {{v1}}", { label: p.label, v1: written(p, before) })} onClick={() => set(before)}>
               {written(p, before)}
             </button>
           )}
@@ -57,7 +58,7 @@ export const ParameterRow = memo(function ParameterRow({ id }: { id: string }) {
         </span>
       </div>
       {p.kind === "paint" && !reason && <Paint id={id} label={p.label} value={typeof value === "object" ? value : {}} onChange={set} />}
-      {reason ? <p className="text-[12px] text-muted">Does not act: {reason}.</p> : p.kind === "number" && <Drag id={id} span={p} value={Number(value)} />}
+      {reason ? <p className="text-[12px] text-muted">{t("Does not act:")}{" "}{reason}.</p> : p.kind === "number" && <Drag id={id} span={p} value={Number(value)} />}
       <Nature parameter={id} />
     </div>
   );
@@ -77,7 +78,7 @@ function Drag({ id, span, value }: { id: string; span: Extract<Parameter, { kind
     const document = documentOf(useBench.getState());
     if (document) drag(withParameter(document, id, v));
   };
-  return <Slider label={`${span.label}, slider`} span={span} value={value} usual={usual} onDrag={move} onLetGo={letGo} />;
+  return <Slider label={t("{{label}}, slider", { label: span.label })} span={span} value={value} usual={usual} onDrag={move} onLetGo={letGo} />;
 }
 
 function Paint({ id, ...rest }: { id: string; label: string; value: Record<string, number>; onChange: (value: Value) => void }) {

@@ -5,6 +5,7 @@ import { line } from "d3-shape";
 import type { GroundFigures } from "../engine/types";
 import { short } from "../model/tool";
 import { fixed } from "../model/number";
+import { t } from "../model/said";
 
 /** Left a section of the ground with the depth that the stick reaches under a load; right the material-ratio curve. */
 export function Bearing({ figures, load, width, height = 120 }: { figures: GroundFigures; load: number; width: number; height?: number }) {
@@ -19,7 +20,7 @@ export function Bearing({ figures, load, width, height = 120 }: { figures: Groun
   const section = line<number>((_, i) => mm(i * figures.section_step_mm), (v) => y(v))(figures.section_um) ?? "";
   const ratio = line<[number, number]>((p) => share(p[0]), (p) => y(p[1]))(figures.material_ratio) ?? "";
   return (
-    <svg width={width} height={height} role="img" aria-label={`Section of the ground and material ratio; the stick stands at ${fixed(level, 1)} µm and touches ${fixed(100 * covered)} %`}>
+    <svg width={width} height={height} role="img" aria-label={t("Section of the ground and material ratio; the stick stands at {{v0}} µm and touches {{v1}} %", { v0: fixed(level, 1), v1: fixed(100 * covered) })}>
       <path d={`${section}L${mm(figures.section_um.length * figures.section_step_mm)},${height - 14}L0,${height - 14}Z`} fill="var(--line)" stroke="var(--muted)" />
       {mm.ticks(10).map((v) => (
         <line key={v} x1={mm(v)} x2={mm(v)} y1={height - 14} y2={height - 14 - (v % 5 === 0 ? 7 : 4)} stroke="var(--ink)" />
@@ -29,16 +30,16 @@ export function Bearing({ figures, load, width, height = 120 }: { figures: Groun
       <circle cx={share(covered)} cy={y(level)} r={4} fill="var(--draft)" />
       <g fontSize={11} fill="var(--muted)">
         <text x={2} y={10}>
-          section, {fixed(mm.domain()[1] ?? 0)} mm, a mark a mm
+          {t("section,")}{" "}{fixed(mm.domain()[1] ?? 0)}{" "}{t("mm, a mark a mm")}
         </text>
         <text x={width - 4} y={10} textAnchor="end">
-          material ratio
+          {t("material ratio")}
         </text>
         <text x={width - 4} y={height - 2} textAnchor="end" fill="var(--draft)" fontWeight={600}>
-          touches {fixed(100 * covered)} % at {short(level, 2)} µm
+          {t("touches")}{" "}{fixed(100 * covered)}{" "}{t("% at")}{" "}{short(level, 2)} µm
         </text>
         <text x={2} y={height - 2}>
-          {fixed(low)} to {fixed(high)} µm
+          {fixed(low)}{" "}{t("to")}{" "}{fixed(high)} µm
         </text>
       </g>
     </svg>

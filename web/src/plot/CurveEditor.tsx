@@ -6,6 +6,7 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useRef, useState } from "react";
+import { t } from "../model/said";
 
 type Point = [number, number];
 
@@ -145,7 +146,7 @@ export function CurveEditor(props: CurveEditorProps) {
             key={i}
             role="button"
             tabIndex={0}
-            aria-label={`Point ${i + 1}, ${end}${props.inputLabel(p[0])} to ${props.outputLabel(p[1])}`}
+            aria-label={t("Point {{v0}}, {{end}}{{v2}} to {{v3}}", { v0: i + 1, end, v2: props.inputLabel(p[0]), v3: props.outputLabel(p[1]) })}
             className="cursor-grab outline-offset-2"
             onFocus={() => props.onSelect(i)}
             onPointerDown={(e) => {

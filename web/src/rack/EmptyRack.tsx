@@ -8,19 +8,20 @@ import { FileButton } from "../ui/FileButton";
 import { TakenAway } from "./TakenAway";
 import { useToolDoings } from "./doings";
 import { MakeTool } from "./MakeTool";
+import { t } from "../model/said";
 
 export function EmptyRack({ declarations }: { declarations: Declarations }) {
   const [making, setMaking] = useState(false);
   const doings = useToolDoings([]);
   return (
     <main className="grid h-full place-content-center gap-3 p-6">
-      <h1 className="text-[17px] font-semibold">The rack is empty</h1>
-      <p className="max-w-prose">Make a first tool, read one from a file, or load the demo&rsquo;s with ./run demo.</p>
+      <h1 className="text-[17px] font-semibold">{t("The rack is empty")}</h1>
+      <p className="max-w-prose">{t("Make a first tool, read one from a file, or load the demo’s with ./run demo.")}</p>
       <div className="flex flex-wrap gap-2">
         <Button primary onClick={() => setMaking(true)}>
-          Make a tool…
+          {t("Make a tool…")}
         </Button>
-        <FileButton text="Add from files…" label="Tools (JSON)" accept=".json,application/json" multiple onFiles={(files) => void doings.readFiles(files)} />
+        <FileButton text={t("Add from files…")} label={t("Tools (JSON)")} accept=".json,application/json" multiple onFiles={(files) => void doings.readFiles(files)} />
         <TakenAway onBringBack={doings.bringBack} />
       </div>
       {making && <MakeTool declarations={declarations} make={doings.make} onMade={(tool) => void openTool(tool)} onClose={() => setMaking(false)} />}

@@ -9,6 +9,7 @@ import { recipeOf } from "../model/ground";
 import { defaultsOf, mediumOf, type Declarations, type ToolDocument } from "../model/tool";
 import { Choice } from "../ui/controls";
 import { Naming } from "../ui/Naming";
+import { t } from "../model/said";
 
 /** A sound beginning: as declared, firmer with pressure. */
 function begun(declarations: Declarations, medium: string, action: Action, name: string, intent: string): ToolDocument {
@@ -50,14 +51,14 @@ export function MakeTool({ declarations, make, onMade, onClose }: MakeToolProps)
     onMade(await make(JSON.parse(await engine.checkTool(JSON.stringify(document))) as ToolDocument));
   };
   return (
-    <Naming title="Make a tool" act="Make it" onName={name} onClose={onClose}>
+    <Naming title={t("Make a tool")} act={t("Make it")} onName={name} onClose={onClose}>
       <div className="mb-2 grid grid-cols-[6rem_minmax(0,1fr)] items-center gap-2">
-        <span>Medium</span>
-        <Choice label="Medium of the new tool" value={medium} options={declarations.media.map((m) => [m.medium, m.label])} onChange={setMedium} />
-        <span>It</span>
-        <Choice label="What the new tool does" value={action} options={actions.map((a) => [a.action, a.word])} onChange={setAction} />
-        <span>For</span>
-        <input aria-label="What it is for" className="rounded border border-line bg-raised px-2 py-1" placeholder="What it is for" maxLength={400} value={intent} onChange={(e) => setIntent(e.target.value)} />
+        <span>{t("Medium")}</span>
+        <Choice label={t("Medium of the new tool")} value={medium} options={declarations.media.map((m) => [m.medium, m.label])} onChange={setMedium} />
+        <span>{t("It")}</span>
+        <Choice label={t("What the new tool does")} value={action} options={actions.map((a) => [a.action, a.word])} onChange={setAction} />
+        <span>{t("For")}</span>
+        <input aria-label={t("What it is for")} className="rounded border border-line bg-raised px-2 py-1" placeholder={t("What it is for")} maxLength={400} value={intent} onChange={(e) => setIntent(e.target.value)} />
       </div>
     </Naming>
   );

@@ -15,6 +15,7 @@ import { MakeTool } from "./MakeTool";
 import { TakenAway } from "./TakenAway";
 import { Techniques } from "./Techniques";
 import { ToolCard } from "./ToolCard";
+import { t } from "../model/said";
 
 const VIEWS = [
   ["tools", "Tools"],
@@ -36,9 +37,9 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] wide:h-full">
       <header className="flex min-h-[42px] flex-wrap items-center gap-2">
-        <h1 className="text-[17px] font-semibold">Rack</h1>
+        <h1 className="text-[17px] font-semibold">{t("Rack")}</h1>
         <span className="mr-3 text-muted">
-          <span className="num">{tools.length}</span> tools{calibrated && ", drawn through your calibration"}
+          <span className="num">{tools.length}</span>{" "}{t("tools")}{calibrated && ", drawn through your calibration"}
         </span>
         {VIEWS.map(([v, text]) => (
           <Button key={v} aria-pressed={view === v} onClick={() => setView(v)}>
@@ -47,14 +48,14 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
         ))}
         <span className="ml-auto" />
         <TakenAway onBringBack={doings.bringBack} />
-        <Button onClick={() => setMaking(true)}>Make a tool…</Button>
-        <FileButton text="Add from files…" label="Tools (JSON)" accept=".json,application/json" multiple onFiles={(files) => void doings.readFiles(files)} />
+        <Button onClick={() => setMaking(true)}>{t("Make a tool…")}</Button>
+        <FileButton text={t("Add from files…")} label={t("Tools (JSON)")} accept=".json,application/json" multiple onFiles={(files) => void doings.readFiles(files)} />
         {making && <MakeTool declarations={declarations} make={doings.make} onMade={(tool) => void switchTo(tool).then(() => go("/"))} onClose={() => setMaking(false)} />}
         {view === "tools" && (
           <input
             type="search"
-            aria-label="Find tools"
-            placeholder="Find by name, use or action"
+            aria-label={t("Find tools")}
+            placeholder={t("Find by name, use or action")}
             className="w-60 rounded border border-line bg-raised px-2 py-1"
             value={search}
             onChange={(e) => setSearch(e.target.value)}
@@ -65,11 +66,11 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
         {view === "techniques" ? (
           <Techniques tools={tools} />
         ) : (
-          <ul aria-label="Tools" className="grid grid-cols-[repeat(auto-fill,minmax(min(290px,100%),1fr))] gap-2">
+          <ul aria-label={t("Tools")} className="grid grid-cols-[repeat(auto-fill,minmax(min(290px,100%),1fr))] gap-2">
             {found.map((tool) => (
               <ToolCard key={tool.id} tool={tool} doings={doings} />
             ))}
-            {found.length === 0 && <li className="p-2 text-muted">No tool of that name or use.</li>}
+            {found.length === 0 && <li className="p-2 text-muted">{t("No tool of that name or use.")}</li>}
           </ul>
         )}
       </main>

@@ -5,6 +5,7 @@ import { Popover } from "radix-ui";
 import { listAway } from "../api/client";
 import { Button } from "../ui/controls";
 import { timeSaid } from "../model/number";
+import { t } from "../model/said";
 
 export function TakenAway({ onBringBack }: { onBringBack: (id: string, name: string) => Promise<unknown> }) {
   const away = useQuery({ queryKey: ["away"], queryFn: listAway }).data ?? [];
@@ -12,10 +13,10 @@ export function TakenAway({ onBringBack }: { onBringBack: (id: string, name: str
   return (
     <Popover.Root>
       <Popover.Trigger asChild>
-        <Button>Taken away ({away.length})</Button>
+        <Button>{t("Taken away (")}{away.length})</Button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} collisionPadding={8} aria-label="Tools that were taken away" className="z-50 max-h-96 w-96 max-w-[calc(100vw-1rem)] overflow-y-auto rounded border border-line bg-pane p-2 shadow-lg">
+        <Popover.Content align="end" sideOffset={4} collisionPadding={8} aria-label={t("Tools that were taken away")} className="z-50 max-h-96 w-96 max-w-[calc(100vw-1rem)] overflow-y-auto rounded border border-line bg-pane p-2 shadow-lg">
           <ul>
             {away.map(({ id, name, taken_away_at }) => (
               <li key={id} className="flex items-center gap-2 border-b border-hair py-1 last:border-0">
@@ -24,7 +25,7 @@ export function TakenAway({ onBringBack }: { onBringBack: (id: string, name: str
                   <span className="block text-[12px] text-muted">{timeSaid(taken_away_at)}</span>
                 </span>
                 <Button className="ml-auto !min-h-7 !py-0" onClick={() => void onBringBack(id, name)}>
-                  Bring back
+                  {t("Bring back")}
                 </Button>
               </li>
             ))}

@@ -12,6 +12,7 @@ import type { Technique, ToolDocument } from "../model/tool";
 import { useSize } from "../plot/useSize";
 import { Choice } from "../ui/controls";
 import { castOf } from "../media/cast";
+import { t } from "../model/said";
 
 const MEMORY = "saltmarsh.parts";
 /** What was chosen, by technique and part: a tool's id. */
@@ -38,7 +39,7 @@ export function Techniques({ tools }: { tools: Tool[] }) {
     setParts(next);
   };
   return (
-    <ul aria-label="Techniques" className="grid grid-cols-1 gap-2 wide:grid-cols-3">
+    <ul aria-label={t("Techniques")} className="grid grid-cols-1 gap-2 wide:grid-cols-3">
       {declarations.techniques.map((technique) => {
         const players = new Map(
           technique.roles.map((role) => {

@@ -7,6 +7,7 @@ import { Sample } from "../media/Sample";
 import { switchTo } from "../session/saving";
 import { useBench } from "../session/store";
 import type { ToolDoings } from "./doings";
+import { t } from "../model/said";
 
 export function ToolCard({ tool, doings }: { tool: Tool; doings: ToolDoings }) {
   const go = useNavigate();
@@ -33,7 +34,7 @@ export function ToolCard({ tool, doings }: { tool: Tool; doings: ToolDoings }) {
         </span>
       </button>
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger aria-label={`More with ${name}`} className="absolute right-1 bottom-6 min-h-6 w-7 rounded text-muted hover:bg-ground">
+        <DropdownMenu.Trigger aria-label={t("More with {{name}}", { name })} className="absolute right-1 bottom-6 min-h-6 w-7 rounded text-muted hover:bg-ground">
           ⋯
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>

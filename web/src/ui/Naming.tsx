@@ -3,6 +3,7 @@
 import { useState, type ReactNode } from "react";
 import { Button, Dialog } from "./controls";
 import { Refused, refusalOf } from "../model/refused";
+import { t } from "../model/said";
 
 interface NamingProps {
   title: string;
@@ -37,7 +38,7 @@ export function Naming({ title, start = "", act, children, onName, onClose }: Na
       >
         {children}
         <label className="grid gap-1">
-          Name
+          {t("Name")}
           <input autoFocus className="rounded border border-line bg-raised px-2 py-1" value={name} onChange={(e) => setName(e.target.value)} />
         </label>
         {problem && (
@@ -46,7 +47,7 @@ export function Naming({ title, start = "", act, children, onName, onClose }: Na
           </p>
         )}
         <div className="mt-3 flex justify-end gap-2">
-          <Button onClick={onClose}>Not now</Button>
+          <Button onClick={onClose}>{t("Not now")}</Button>
           <Button primary type="submit">
             {act}
           </Button>

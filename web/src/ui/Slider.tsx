@@ -1,6 +1,7 @@
 /** A slider over a number's range: by ratio where equal ratios feel like equal steps. */
 
 import { useRef } from "react";
+import { t } from "../model/said";
 
 export interface Span {
   low: number;
@@ -87,7 +88,7 @@ const THUMB = 8;
 function UsualBand({ span, usual }: { span: Span; usual: Usual }) {
   const at = (v: number) => `calc(${THUMB}px + ${Math.min(1, Math.max(0, toShare(span, v)))} * (100% - ${2 * THUMB}px))`;
   return (
-    <span className="relative block h-4 text-[11px] leading-none text-muted" title={`All kinds lie from ${usual.low} to ${usual.high}; ${usual.of} usually has ${usual.own}`}>
+    <span className="relative block h-4 text-[11px] leading-none text-muted" title={t("All kinds lie from {{low}} to {{high}}; {{of}} usually has {{own}}", { low: usual.low, high: usual.high, of: usual.of, own: usual.own })}>
       <span aria-hidden className="absolute top-0 h-0.5 bg-kept" style={{ left: at(usual.low), right: `calc(100% - ${at(usual.high)})` }} />
       <span aria-hidden className="absolute top-0 h-1.5 w-0.5 -translate-x-1/2 bg-ink" style={{ left: at(usual.own) }} />
       <span aria-hidden className="absolute top-1.5 max-w-[60%] truncate" style={toShare(span, usual.own) > 0.5 ? { right: `calc(100% - ${at(usual.own)} + 4px)` } : { left: `calc(${at(usual.own)} + 4px)` }}>

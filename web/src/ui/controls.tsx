@@ -3,6 +3,7 @@
 import { Dialog as RadixDialog, Select as RadixSelect, Switch as RadixSwitch, Tooltip } from "radix-ui";
 import { memo, useCallback, useEffect, useId, useRef, useState, type ComponentProps, type ReactNode } from "react";
 import { fixed } from "../model/number";
+import { t } from "../model/said";
 
 /** `title` is told on pointing and on focus, and to screen readers. */
 export function Button({ primary, className = "", title, ...rest }: ComponentProps<"button"> & { primary?: boolean }) {
@@ -69,7 +70,7 @@ export function NumberField(props: {
       aria-invalid={bad !== null}
       data-taken={text === shown ? "" : undefined}
       aria-describedby={bad ? told : undefined}
-      title={`${low} to ${high}`}
+      title={t("{{low}} to {{high}}", { low, high })}
       inputMode="decimal"
       value={text}
       onChange={(e) => setText(e.target.value)}

@@ -10,6 +10,7 @@ import { documentOf, useBench } from "../session/store";
 import { useAnswer } from "../session/useEngine";
 import { Canvas } from "../ui/Canvas";
 import { seen, told } from "./difference";
+import { t } from "../model/said";
 
 const WIDTH = 150;
 const MOST_OPTIONS = 3;
@@ -42,7 +43,7 @@ export function Pictures({ parameter }: { parameter: Parameter }) {
   const now = document?.parameters[parameter.id];
   useEffect(() => () => void engine.dropSheets("word:"), []);
   if (!document || now === undefined) return null;
-  if (idle) return <p className="text-muted">In this tool it does not act: {idle}.</p>;
+  if (idle) return <p className="text-muted">{t("In this tool it does not act:")}{" "}{idle}.</p>;
   const shown = variantsOf(parameter, now);
   return shown.length > 0 ? <Row parameter={parameter} document={document} shown={shown} /> : null;
 }
@@ -65,10 +66,10 @@ function Row({ parameter, document, shown }: { parameter: Parameter; document: T
   const more = parameter.kind === "number" && first && last ? told(seen(first, WIDTH), seen(last, WIDTH)) : "";
   return (
     <>
-      <ul aria-label={`What ${parameter.label} does`} aria-busy={pictures === null} className="m-0 flex list-none flex-wrap gap-1.5 p-0">
+      <ul aria-label={t("What {{label}} does", { label: parameter.label })} aria-busy={pictures === null} className="m-0 flex list-none flex-wrap gap-1.5 p-0">
         {shown.map(({ caption }, i) => (
           <li key={caption}>
-            <Canvas rgba={pictures?.[i] ?? null} width={WIDTH} height={height} label={`${document.name} with ${parameter.label} ${caption}`} />
+            <Canvas rgba={pictures?.[i] ?? null} width={WIDTH} height={height} label={t("{{name}} with {{label}} {{caption}}", { name: document.name, label: parameter.label, caption })} />
             <span className="num text-muted">{caption}</span>
           </li>
         ))}

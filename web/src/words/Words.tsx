@@ -7,6 +7,7 @@ import { closeWords, explainWord, useWords } from "../session/words";
 import { Button, Dialog } from "../ui/controls";
 import { entriesOf, type Entry } from "./entries";
 import { Pictures } from "./Pictures";
+import { t } from "../model/said";
 
 export function Words() {
   const { open, at } = useWords();
@@ -23,8 +24,8 @@ export function Words() {
         <Popover.Content side="right" align="start" sideOffset={6} collisionPadding={8} aria-label={entry.name} className="z-50 w-[min(31rem,calc(100vw-1rem))] rounded border border-line bg-pane p-3 shadow-xl">
           <Told entry={entry} />
           <div className="mt-2 flex justify-end gap-2 border-t border-hair pt-2">
-            <Button onClick={() => explainWord("list")}>All words…</Button>
-            <Button onClick={closeWords}>Close</Button>
+            <Button onClick={() => explainWord("list")}>{t("All words…")}</Button>
+            <Button onClick={closeWords}>{t("Close")}</Button>
           </div>
         </Popover.Content>
       </Popover.Portal>
@@ -39,13 +40,13 @@ function Told({ entry }: { entry: Entry }) {
     <div className="grid gap-1.5" data-testid="word">
       <h3 className="text-[15px] font-semibold">{entry.name}</h3>
       <p>{entry.what}</p>
-      {entry.unit && <p className="text-muted">Counted in {entry.unit}.</p>}
+      {entry.unit && <p className="text-muted">{t("Counted in")}{" "}{entry.unit}.</p>}
       {declared?.kind === "number" && (
         <p className="num text-muted">
-          {declared.low} to {declared.high} {declared.unit}
+          {declared.low}{" "}{t("to")}{" "}{declared.high} {declared.unit}
         </p>
       )}
-      {entry.more && <p>More of it: {entry.more}</p>}
+      {entry.more && <p>{t("More of it:")}{" "}{entry.more}</p>}
       {declared && <Pictures key={declared.id} parameter={declared} />}
     </div>
   );
@@ -59,10 +60,10 @@ function List({ entries, chosen }: { entries: Entry[]; chosen: string | null }) 
   const entry = found.find((e) => e.id === id) ?? found[0];
   const kinds = [...new Set(found.map((e) => e.kind))];
   return (
-    <Dialog open wide title="Words" onClose={closeWords}>
+    <Dialog open wide title={t("Words")} onClose={closeWords}>
       <div className="grid gap-4 wide:grid-cols-[18rem_minmax(0,1fr)]">
         <div className="grid grid-rows-[auto_minmax(0,1fr)] gap-2">
-          <input type="search" aria-label="Find a word" placeholder="Find a word" className="rounded border border-line bg-raised px-2 py-1" value={search} onChange={(e) => setSearch(e.target.value)} />
+          <input type="search" aria-label={t("Find a word")} placeholder={t("Find a word")} className="rounded border border-line bg-raised px-2 py-1" value={search} onChange={(e) => setSearch(e.target.value)} />
           <div className="h-40 overflow-y-auto rounded border border-line bg-raised p-1 wide:h-[24rem]">
             {kinds.map((kind) => (
               <section key={kind} aria-label={kind}>
@@ -76,7 +77,7 @@ function List({ entries, chosen }: { entries: Entry[]; chosen: string | null }) 
                   ))}
               </section>
             ))}
-            {found.length === 0 && <p className="p-2 text-muted">No such word.</p>}
+            {found.length === 0 && <p className="p-2 text-muted">{t("No such word.")}</p>}
           </div>
         </div>
         <div className="min-h-60">{entry && <Told entry={entry} />}</div>

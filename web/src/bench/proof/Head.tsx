@@ -12,6 +12,7 @@ import { useBench } from "../../session/store";
 import { Button, Choice } from "../../ui/controls";
 import { LiesOn } from "./LiesOn";
 import { fixed } from "../../model/number";
+import { t } from "../../model/said";
 
 const SIZES: [RowSize, string][] = [
   ["fit", "as large as fits"],
@@ -32,7 +33,7 @@ export function Head({ layout: { stacked, strip, label }, columns }: { layout: L
         <Against />
       </span>
       <span className="flex min-w-0 items-center" style={stacked || columns.length < 3 ? {} : { width }}>
-        <span className="font-semibold text-draft">Draft</span>
+        <span className="font-semibold text-draft">{t("Draft")}</span>
         <LiesOn />
       </span>
       {third && (
@@ -40,7 +41,7 @@ export function Head({ layout: { stacked, strip, label }, columns }: { layout: L
           <button type="button" className="min-h-6 truncate px-1" onClick={() => useLooking.setState({ open: "third" })}>
             {third.name}
           </button>
-          <button type="button" aria-label={`Take ${third.name} off the proof sheet`} className="min-h-6 min-w-6 hover:bg-ground" onClick={() => pinThird(null)}>
+          <button type="button" aria-label={t("Take {{name}} off the proof sheet", { name: third.name })} className="min-h-6 min-w-6 hover:bg-ground" onClick={() => pinThird(null)}>
             ×
           </button>
         </span>
@@ -56,30 +57,30 @@ function Looking({ width }: { width: number }) {
   const key = useShownKey("loupe");
   return (
     <Popover.Root>
-      <Popover.Trigger className="min-h-6 text-left text-muted" aria-label="Proof sheet: how it is looked at">
-        Proof sheet <span aria-hidden>⌄</span>
+      <Popover.Trigger className="min-h-6 text-left text-muted" aria-label={t("Proof sheet: how it is looked at")}>
+        {t("Proof sheet")}{" "}<span aria-hidden>⌄</span>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="start" sideOffset={4} collisionPadding={8} className="z-40 grid w-72 gap-2 rounded border border-line bg-pane p-3 shadow-lg">
-          <Radios label="Rows" value={String(rows)} options={SIZES.map(([size, text]) => [String(size), text])} onChange={(size) => showRows(SIZES.find(([s]) => String(s) === size)?.[0] ?? "fit")} />
+          <Radios label={t("Rows")} value={String(rows)} options={SIZES.map(([size, text]) => [String(size), text])} onChange={(size) => showRows(SIZES.find(([s]) => String(s) === size)?.[0] ?? "fit")} />
           <p className="text-[12px] text-muted">
-            Now {scaleSaid(width, pxPerMm)}.{" "}
+            {t("Now")}{" "}{scaleSaid(width, pxPerMm)}.{" "}
             {measured ? "This screen was measured. " : "True size is a guess until this screen is measured. "}
-            <PopoverLink onClick={() => useLooking.setState({ open: "measure" })}>Measure it…</PopoverLink>
+            <PopoverLink onClick={() => useLooking.setState({ open: "measure" })}>{t("Measure it…")}</PopoverLink>
           </p>
           <Radios
-            label={`Loupe ${key}`}
+            label={t("Loupe {{key}}", { key })}
             value={String(loupe)}
             options={[["null", "none"], ...LOUPES.map((l): [string, string] => [String(l), `× ${l}`])]}
             onChange={(l) => takeLoupe(l === "null" ? null : (Number(l) as Loupe))}
           />
-          <p className="text-[12px] text-muted">What lies under the pointer is laid anew in finer pixels.</p>
+          <p className="text-[12px] text-muted">{t("What lies under the pointer is laid anew in finer pixels.")}</p>
           <div className="flex flex-wrap gap-1.5 border-t border-hair pt-2">
             <Popover.Close asChild>
               <Button onClick={() => useLooking.setState({ open: "third" })}>{third ? "Another third tool…" : "Pin a third tool…"}</Button>
             </Popover.Close>
             <Popover.Close asChild>
-              <Button onClick={() => useLooking.setState({ open: "save" })}>Save a picture…</Button>
+              <Button onClick={() => useLooking.setState({ open: "save" })}>{t("Save a picture…")}</Button>
             </Popover.Close>
           </div>
         </Popover.Content>
@@ -123,7 +124,7 @@ function Against() {
   const others = (tools.data ?? []).filter((t) => t.id !== tool?.id);
   return (
     <Choice
-      label="Beside the draft"
+      label={t("Beside the draft")}
       className="!min-h-6 min-w-0 !border-transparent !bg-transparent !px-0 text-muted"
       value={against?.id ?? KEPT}
       options={[[KEPT, `Kept v${tool?.kept.number ?? 1}`], ...(against && !others.some((t) => t.id === against.id) ? [[against.id, against.name] as [string, string]] : []), ...others.map((t): [string, string] => [t.id, t.name])]}
@@ -141,14 +142,14 @@ function RunTime() {
   if (making) {
     return (
       <span role="status" className="ml-auto pr-1 whitespace-nowrap text-muted">
-        making the paper, {Math.min(making.made + 1, making.of)} of {making.of}
+        {t("making the paper,")}{" "}{Math.min(making.made + 1, making.of)}{" "}{t("of")}{" "}{making.of}
       </span>
     );
   }
   if (ms === null) return null;
   return (
-    <span className="num ml-auto pr-1 whitespace-nowrap text-muted" title="From the last change to the whole draft column" data-testid="run-time">
-      {fixed(ms)} ms
+    <span className="num ml-auto pr-1 whitespace-nowrap text-muted" title={t("From the last change to the whole draft column")} data-testid="run-time">
+      {fixed(ms)}{" "}{t("ms")}
     </span>
   );
 }

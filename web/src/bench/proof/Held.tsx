@@ -9,6 +9,7 @@ import { useDeclared } from "../../session/context";
 import { useBench, useDocument, type Snapshot } from "../../session/store";
 import { Button, Choice } from "../../ui/controls";
 import { fixed } from "../../model/number";
+import { t } from "../../model/said";
 
 /** What may be waited, min. */
 const WAITS: [`wait ${number}`, string][] = [
@@ -51,9 +52,9 @@ export function Cares({ open, drawing, strokes, between }: HeldProps) {
         <>
           {does("dry", ["Dry now", "All that is wet dries where it lies"], strokes === 0 || last === "dry")}
           <Choice
-            label="Wait"
+            label={t("Wait")}
             value=""
-            asks="Wait…"
+            asks={t("Wait…")}
             disabled={strokes === 0}
             options={WAITS}
             className="!min-h-6 !gap-1 !px-1"
@@ -92,8 +93,8 @@ export function Held({ small }: { small: boolean }) {
     <span
       className={`flex shrink-0 items-end overflow-hidden rounded-sm border border-line bg-raised ${small ? "h-3 w-16" : "h-4 w-24"}`}
       role="img"
-      aria-label={`The tip holds ${fixed(100 * mean)} % of a load`}
-      title={`What the tip holds, from its left edge to its right: ${fixed(100 * mean)} % of a load`}
+      aria-label={t("The tip holds {{v0}} % of a load", { v0: fixed(100 * mean) })}
+      title={t("What the tip holds, from its left edge to its right: {{v0}} % of a load", { v0: fixed(100 * mean) })}
       data-testid="held"
     >
       {parts.map((p, i) => (

@@ -9,6 +9,7 @@ import { Choice } from "../../ui/controls";
 import { Naming } from "../../ui/Naming";
 import { intoStrip } from "../../draw/intoStrip";
 import { useBench, type PadStroke } from "../../session/store";
+import { t } from "../../model/said";
 
 /** The way of a stroke, small. */
 function Preview({ stroke }: { stroke: number[] }) {
@@ -35,10 +36,10 @@ export function KeepGesture(props: { strokes: PadStroke[]; onClose: () => void }
     await queries.invalidateQueries({ queryKey: ["gestures"] });
   };
   return (
-    <Naming title="Keep as gesture" act="Keep gesture" onName={keep} onClose={props.onClose}>
+    <Naming title={t("Keep as gesture")} act={t("Keep gesture")} onName={keep} onClose={props.onClose}>
       <div className="mb-2 grid gap-2">
         <Choice
-          label="Which stroke"
+          label={t("Which stroke")}
           value={String(which)}
           options={props.strokes.map((_, i) => [String(i), `stroke ${i + 1} of ${props.strokes.length}`])}
           onChange={(i) => setWhich(Number(i))}

@@ -8,6 +8,7 @@ import { useDeclared } from "../../session/context";
 import { STROKES, chosenUnder, lieOn } from "../../session/choices";
 import { useBench, useDocument } from "../../session/store";
 import { Choice } from "../../ui/controls";
+import { t } from "../../model/said";
 
 const QUIET = "!min-h-6 !border-transparent !bg-transparent !px-0 text-muted";
 
@@ -20,9 +21,9 @@ export function LiesOn() {
   if (!document || !first) return null;
   return (
     <span className="ml-4 flex min-w-0 shrink items-center gap-1 whitespace-nowrap text-muted">
-      <span>lies on</span>
+      <span>{t("lies on")}</span>
       <Choice
-        label="Strips lie on"
+        label={t("Strips lie on")}
         className={QUIET}
         value={chosen ?? first.id}
         options={[...unders.map((u): [string, string] => [u.id, u.label]), [STROKES, "strokes of"]]}
@@ -71,9 +72,9 @@ function StrokesOf() {
   if (!of) return null;
   return (
     <>
-      <Choice label="Tool that laid them" className={`${QUIET} min-w-0 max-w-32`} value={of.id} options={all.map((t) => [t.id, t.name])} onChange={(id) => choose([id, gesture])} />
+      <Choice label={t("Tool that laid them")} className={`${QUIET} min-w-0 max-w-32`} value={of.id} options={all.map((t) => [t.id, t.name])} onChange={(id) => choose([id, gesture])} />
       <Choice
-        label="Gesture they follow"
+        label={t("Gesture they follow")}
         className={`${QUIET} min-w-0 max-w-32`}
         value={along?.id ?? OWN}
         options={[[OWN, "same gesture"], ...(gestures.data ?? []).map((g): [string, string] => [g.id, g.name])]}

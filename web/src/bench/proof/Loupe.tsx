@@ -8,6 +8,7 @@ import { documentOf, useBench } from "../../session/store";
 import type { Part } from "../../engine/types";
 import { rowToLay } from "./rowToLay";
 import { fixed } from "../../model/number";
+import { t } from "../../model/said";
 
 const GLASS = { width: 320, height: 200 };
 /** From the pointer to the glass, CSS pixels: the hand does not hide it. */
@@ -87,10 +88,10 @@ function Glass({ zoom, spot }: { zoom: Loupe; spot: Spot }) {
       data-testid="loupe"
       data-laid={laid === key}
     >
-      <canvas ref={canvas} width={part.width} height={part.height} className="block" style={{ width: GLASS.width, height: GLASS.height }} role="img" aria-label={`Enlarged ${zoom} times`} />
+      <canvas ref={canvas} width={part.width} height={part.height} className="block" style={{ width: GLASS.width, height: GLASS.height }} role="img" aria-label={t("Enlarged {{zoom}} times", { zoom })} />
       <figcaption className="num flex justify-between px-2 text-[12px] text-muted">
         <span>
-          × {zoom}, {fixed(part.width * part.pixelMm, 1)} mm across
+          × {zoom}, {fixed(part.width * part.pixelMm, 1)}{" "}{t("mm across")}
         </span>
         <span>{laid === key ? `laid at ${Math.round(25.4 / part.pixelMm)} dpi` : "laying…"}</span>
       </figcaption>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { LEAST_PITCH, MOST_PITCH, measureScreen, useLooking } from "../../session/looking";
 import { Button, Dialog } from "../../ui/controls";
 import { fixed } from "../../model/number";
+import { t } from "../../model/said";
 
 /** A bank or identity card (ISO/IEC 7810, ID-1), mm. */
 const CARD = { width: 85.6, height: 53.98 };
@@ -12,7 +13,7 @@ export function MeasureScreen() {
   const open = useLooking((s) => s.open === "measure");
   const close = () => useLooking.setState({ open: null });
   return (
-    <Dialog open={open} title="Measure this screen" onClose={close}>
+    <Dialog open={open} title={t("Measure this screen")} onClose={close}>
       {open && <Card onDone={close} />}
     </Dialog>
   );
@@ -22,18 +23,18 @@ function Card({ onDone }: { onDone: () => void }) {
   const [pitch, setPitch] = useState(useLooking.getState().pxPerMm);
   return (
     <div className="grid gap-3">
-      <p>Hold a bank or identity card against the screen and move the slider until the outline is as wide as the card. Once for each screen.</p>
+      <p>{t("Hold a bank or identity card against the screen and move the slider until the outline is as wide as the card. Once for each screen.")}</p>
       <div className="grid place-items-start overflow-auto">
-        <div className="rounded-lg border-2 border-draft bg-raised" style={{ width: CARD.width * pitch, height: CARD.height * pitch }} role="img" aria-label="Outline of a card" />
+        <div className="rounded-lg border-2 border-draft bg-raised" style={{ width: CARD.width * pitch, height: CARD.height * pitch }} role="img" aria-label={t("Outline of a card")} />
       </div>
       <label className="grid gap-1">
         <span>
-          A millimetre is <span className="num">{fixed(pitch, 2)}</span> of the page&rsquo;s pixels
+          {t("A millimetre is")}{" "}<span className="num">{fixed(pitch, 2)}</span>{" "}{t("of the page’s pixels")}
         </span>
-        <input type="range" aria-label="Width of the card on this screen" min={LEAST_PITCH} max={MOST_PITCH} step={0.01} value={pitch} onChange={(e) => setPitch(Number(e.target.value))} />
+        <input type="range" aria-label={t("Width of the card on this screen")} min={LEAST_PITCH} max={MOST_PITCH} step={0.01} value={pitch} onChange={(e) => setPitch(Number(e.target.value))} />
       </label>
       <div className="flex justify-end gap-2">
-        <Button onClick={onDone}>Cancel</Button>
+        <Button onClick={onDone}>{t("Cancel")}</Button>
         <Button
           primary
           onClick={() => {
@@ -41,7 +42,7 @@ function Card({ onDone }: { onDone: () => void }) {
             onDone();
           }}
         >
-          It is as wide
+          {t("It is as wide")}
         </Button>
       </div>
     </div>

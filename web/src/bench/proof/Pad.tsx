@@ -17,6 +17,7 @@ import { rowLaid } from "../../session/proofStore";
 import type { Layout } from "../../session/sheetSize";
 import { Mark } from "./Row";
 import { Cares, Held, useAskHeld } from "./Held";
+import { t } from "../../model/said";
 
 /** One place is asked for at a time. */
 let asking = false;
@@ -91,21 +92,21 @@ export function Pad(props: { width: number; height: number; layout: Layout; pixe
         style={open || stacked ? {} : { width: label }}
       >
         <span className={`flex items-center gap-1.5 font-semibold ${open || stacked ? "" : "h-3 text-[12px] leading-none"}`}>
-          Free row
+          {t("Free row")}
           <Held small={!open && !stacked} />
         </span>
         <StandIns />
         <span className="flex gap-0.5 text-[12px]">
-          <Button className="!min-h-6 !px-1 !py-0" onClick={openRow} title={`Open or close ${keys[0]}`}>
+          <Button className="!min-h-6 !px-1 !py-0" onClick={openRow} title={t("Open or close {{v0}}", { v0: keys[0] })}>
             {open ? "Close" : "Open"}
           </Button>
-          <Button className="!min-h-6 !px-1 !py-0" disabled={!strokes?.length} onClick={wipePad} title={`Undo brings it back ${keys[1]}`}>
-            Wipe
+          <Button className="!min-h-6 !px-1 !py-0" disabled={!strokes?.length} onClick={wipePad} title={t("Undo brings it back {{v0}}", { v0: keys[1] })}>
+            {t("Wipe")}
           </Button>
           <Cares open={open} drawing={drawing} strokes={count} between={between} />
           {open && (
             <Choice
-              label="Free row is shown"
+              label={t("Free row is shown")}
               className="!min-h-6 !gap-1 !px-1"
               value={String(rowZoom)}
               options={ROW_ZOOMS.map((z): [string, string] => [String(z), z === 1 ? "whole" : `× ${z}`])}
@@ -114,7 +115,7 @@ export function Pad(props: { width: number; height: number; layout: Layout; pixe
           )}
           {open && (
             <Button className="!min-h-6 !py-0" disabled={!strokes?.length} onClick={() => setKeeping(true)}>
-              Keep a stroke as gesture…
+              {t("Keep a stroke as gesture…")}
             </Button>
           )}
         </span>
@@ -127,7 +128,7 @@ export function Pad(props: { width: number; height: number; layout: Layout; pixe
           onPointerLeave={() => useLooking.setState({ spot: null })}
           onPointerDown={() => useLooking.setState({ spot: null })}
         >
-          <DrawingSheet drawing={drawing} label="Free row: draw here with the draft" width={width} height={height} />
+          <DrawingSheet drawing={drawing} label={t("Free row: draw here with the draft")} width={width} height={height} />
           {traced !== null && !drawing.busy && <Mark column="draft" id={traced} scale={1 / drawing.mmPerPx} />}
         </div>
       </div>

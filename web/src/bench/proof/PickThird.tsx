@@ -4,6 +4,7 @@ import { useBenchContext } from "../../session/context";
 import { pinThird, useLooking } from "../../session/looking";
 import { Sample } from "../../media/Sample";
 import { Button, Dialog } from "../../ui/controls";
+import { t } from "../../model/said";
 
 export function PickThird() {
   const open = useLooking((s) => s.open === "third");
@@ -14,7 +15,7 @@ export function PickThird() {
     useLooking.setState({ open: null });
   };
   return (
-    <Dialog open={open} wide title="Pin a tool beside the draft" onClose={() => useLooking.setState({ open: null })}>
+    <Dialog open={open} wide title={t("Pin a tool beside the draft")} onClose={() => useLooking.setState({ open: null })}>
       {open && (
         <>
           <ul className="m-0 grid max-h-[60vh] list-none grid-cols-1 gap-2 overflow-y-auto p-0 sm:grid-cols-3">
@@ -29,7 +30,7 @@ export function PickThird() {
           </ul>
           <div className="mt-3 flex justify-end gap-2">
             <Button disabled={!third} onClick={() => choose(null)}>
-              No third column
+              {t("No third column")}
             </Button>
           </div>
         </>

@@ -16,6 +16,7 @@ import { Pad } from "./Pad";
 import { PickThird } from "./PickThird";
 import { Row } from "./Row";
 import { SavePicture } from "./SavePicture";
+import { t } from "../../model/said";
 
 const TWO: Column[] = ["kept", "draft"];
 const THREE: Column[] = ["kept", "draft", "third"];
@@ -65,7 +66,7 @@ export function Proof() {
 function Sheet({ flows, children }: { flows: boolean; children: React.ReactNode }) {
   const busy = useProof((s) => s.busy.kept || s.busy.draft || s.busy.third);
   return (
-    <section aria-label="Proof sheet" aria-busy={busy} className={`h-full min-w-0 ${flows ? "" : "overflow-auto"}`}>
+    <section aria-label={t("Proof sheet")} aria-busy={busy} className={`h-full min-w-0 ${flows ? "" : "overflow-auto"}`}>
       {children}
     </section>
   );

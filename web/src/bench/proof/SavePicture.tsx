@@ -14,6 +14,7 @@ import { Button, Dialog, NumberField } from "../../ui/controls";
 import { saveFile } from "../../ui/saveFile";
 import { LEAST_DPI, MOST_DPI, MOST_PIXELS, pngOf, rowOf, sheetOf, sizeOf, stripOf, type WantedSheet } from "./picture";
 import { fixed } from "../../model/number";
+import { t } from "../../model/said";
 
 type What = "sheet" | "strip" | "row";
 type Form = "png" | "pdf";
@@ -22,7 +23,7 @@ export function SavePicture() {
   const open = useLooking((s) => s.open === "save");
   const close = () => useLooking.setState({ open: null });
   return (
-    <Dialog open={open} title="Save a picture" onClose={close}>
+    <Dialog open={open} title={t("Save a picture")} onClose={close}>
       {open && <Choices onDone={close} />}
     </Dialog>
   );
@@ -91,7 +92,7 @@ function Choices({ onDone }: { onDone: () => void }) {
       const bytes = form === "pdf" ? await engine.pdfOf(made) : only ? await engine.pngOf(only.rgba, only.width, only.height, pixelMm) : await pngOf(made);
       const part = what === "sheet" ? "proof sheet" : what === "strip" ? (gesture?.name ?? "strip") : "free row";
       saveFile(`${name}, ${part}.${form}`, form === "pdf" ? "application/pdf" : "image/png", bytes);
-      tellDone(`${name}, ${part} was saved at ${dpi} dpi.`);
+      tellDone(t("{{name}}, {{part}} was saved at {{dpi}} dpi.", { name, part, dpi }));
       onDone();
     } catch (error) {
       setProblem(refusalOf(error).message);
@@ -103,18 +104,18 @@ function Choices({ onDone }: { onDone: () => void }) {
   return (
     <div className="grid gap-3">
       <Pick
-        label="What"
+        label={t("What")}
         value={what}
         options={[["sheet", "The proof sheet", true], ["strip", `The draft's strip, ${gesture?.name ?? ""}`, gesture !== undefined], ["row", "The free row", free !== null]]}
         onChange={setWhat}
       />
-      <Pick label="As" value={form} options={[["png", "PNG, a picture that knows its size", true], ["pdf", "PDF, a page at true size with captions", true]]} onChange={setForm} />
+      <Pick label={t("As")} value={form} options={[["png", "PNG, a picture that knows its size", true], ["pdf", "PDF, a page at true size with captions", true]]} onChange={setForm} />
       <div className="flex items-center gap-2">
-        <span>Resolution</span>
-        <NumberField label="Resolution" value={dpi} low={LEAST_DPI} high={MOST_DPI} step={1} onCommit={setDpi} />
-        <span className="text-muted">dpi</span>
+        <span>{t("Resolution")}</span>
+        <NumberField label={t("Resolution")} value={dpi} low={LEAST_DPI} high={MOST_DPI} step={1} onCommit={setDpi} />
+        <span className="text-muted">{t("dpi")}</span>
         <span className="num ml-auto text-muted" data-testid="picture-size">
-          {across} × {down} pixels, {fixed(width)} × {fixed(height)} mm
+          {across} × {down}{" "}{t("pixels,")}{" "}{fixed(width)} × {fixed(height)}{" "}{t("mm")}
         </span>
       </div>
       {(problem ?? tooLarge) && (
@@ -128,9 +129,9 @@ function Choices({ onDone }: { onDone: () => void }) {
             {what === "sheet" ? `laying ${Math.min(laid + 1, strips)} of ${strips}…` : "laying…"}
           </span>
         )}
-        <Button onClick={onDone}>Cancel</Button>
+        <Button onClick={onDone}>{t("Cancel")}</Button>
         <Button primary disabled={laid !== null || tooLarge !== null} onClick={() => void save()}>
-          Save
+          {t("Save")}
         </Button>
       </div>
     </div>

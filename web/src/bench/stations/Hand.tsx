@@ -13,6 +13,7 @@ import { useBench } from "../../session/store";
 import { say, tellDone } from "../../session/notices";
 import { Refused } from "../../model/refused";
 import { fixed } from "../../model/number";
+import { t } from "../../model/said";
 
 export function Hand() {
   const live = useBench((s) => s.live);
@@ -32,7 +33,7 @@ export function Hand() {
   return (
     <div>
       <h3 className="pb-1 font-semibold">{live ? (live.kind === "pen" ? "The pen now" : "Stand-in now") : "No pen over the free row"}</h3>
-      {!live && <p className="text-muted">Move a pen, a finger or the mouse over the free row to see its signals.</p>}
+      {!live && <p className="text-muted">{t("Move a pen, a finger or the mouse over the free row to see its signals.")}</p>}
       {rows.map(([label, value, share]) => (
         <div key={label} className="grid grid-cols-[5rem_1fr_5rem] items-center gap-2 border-t border-hair py-1">
           <span>{label}</span>
@@ -42,15 +43,15 @@ export function Hand() {
           <span className="num text-right">{value}</span>
         </div>
       ))}
-      <h3 className="pb-1 pt-3 font-semibold">Stand-ins</h3>
-      <p className="pb-2 text-muted">What a mouse or finger does not report. Arrow up and down change the force while drawing.</p>
+      <h3 className="pb-1 pt-3 font-semibold">{t("Stand-ins")}</h3>
+      <p className="pb-2 text-muted">{t("What a mouse or finger does not report. Arrow up and down change the force while drawing.")}</p>
       <StandInSliders />
       <p className="pt-3 text-muted">
-        {profile.name}, {fixed(profile.first_gf)} to {fixed(profile.full_gf)} gf, calibration {straight ? "straight" : "of your own"}:{" "}
+        {profile.name}, {fixed(profile.first_gf)}{" "}{t("to")}{" "}{fixed(profile.full_gf)}{" "}{t("gf, calibration")}{" "}{straight ? "straight" : "of your own"}:{" "}
         <Link to="/hand" className="underline">
-          the Hand screen
+          {t("the Hand screen")}
         </Link>{" "}
-        is where both are set.
+        {t("is where both are set.")}
       </p>
       <Gestures />
     </div>
@@ -74,29 +75,29 @@ function Gestures() {
     }
   };
   const read = async (chosen: File) => {
-    if (chosen.size > MOST_BYTES) return say(`${chosen.name}: may be at most 16 MiB`);
+    if (chosen.size > MOST_BYTES) return say(t("{{name}}: may be at most 16 MiB", { name: chosen.name }));
     const inkml = await chosen.text();
     await change(() => addGesture(chosen.name.replace(/\.[^.]*$/, "").slice(0, 80), "from a file", inkml));
   };
   const takeOff = async (g: Gesture) => {
     const put = (on_proof: boolean) => change(() => changeGesture(g.id, { ...changeOf(g), on_proof }));
-    if (await put(false)) tellDone(`${g.name} was taken off the proof sheet.`, () => void put(true));
+    if (await put(false)) tellDone(t("{{name}} was taken off the proof sheet.", { name: g.name }), () => void put(true));
   };
   return (
-    <section aria-label="Gestures">
+    <section aria-label={t("Gestures")}>
       <div className="flex items-center pb-1 pt-3">
-        <h3 className="font-semibold">Gestures on the proof sheet</h3>
-        <FileButton className="ml-auto !min-h-6 !py-0" text="Add InkML…" label="InkML file" accept=".inkml,.xml,application/inkml+xml" onFiles={([chosen]) => chosen && void read(chosen)} />
+        <h3 className="font-semibold">{t("Gestures on the proof sheet")}</h3>
+        <FileButton className="ml-auto !min-h-6 !py-0" text={t("Add InkML…")} label={t("InkML file")} accept=".inkml,.xml,application/inkml+xml" onFiles={([chosen]) => chosen && void read(chosen)} />
       </div>
       {gestures.map((g) => (
         <div key={g.id} className="flex min-h-8 items-center gap-2 border-t border-hair">
           <span>{g.name}</span>
           <span className="truncate text-muted">{g.note}</span>
-          <a className="ml-auto min-h-6 rounded border border-line bg-raised px-2 py-0.5" href={gestureFile(g.id)} download aria-label={`Save ${g.name} as InkML`}>
-            Save
+          <a className="ml-auto min-h-6 rounded border border-line bg-raised px-2 py-0.5" href={gestureFile(g.id)} download aria-label={t("Save {{name}} as InkML", { name: g.name })}>
+            {t("Save")}
           </a>
-          <Button className="!min-h-6 !px-2 !py-0" aria-label={`Take ${g.name} off the proof sheet`} onClick={() => void takeOff(g)}>
-            Take off
+          <Button className="!min-h-6 !px-2 !py-0" aria-label={t("Take {{name}} off the proof sheet", { name: g.name })} onClick={() => void takeOff(g)}>
+            {t("Take off")}
           </Button>
         </div>
       ))}

@@ -8,6 +8,7 @@ import { Compass } from "../../ui/Compass";
 import { Slider, type Span } from "../../ui/Slider";
 import { Choice, NumberField } from "../../ui/controls";
 import { Section } from "./Section";
+import { t } from "../../model/said";
 
 const SEEN: [Seen, string][] = [
   ["natural", "as it is: paint lit, powder flat"],
@@ -34,14 +35,14 @@ export function Light() {
   // As they are, only sheets of wet media are seen under light.
   const lit = view.seen === "lit" || (view.seen === "natural" && medium.wet);
   return (
-    <section aria-label="What you see" className="mb-2 border-b border-line pb-2">
+    <section aria-label={t("What you see")} className="mb-2 border-b border-line pb-2">
       <div className="flex items-center justify-between gap-2 pb-1">
-        <h2 className="font-semibold">What you see</h2>
-        <Choice label="What you see" value={view.seen} options={SEEN} onChange={(seen) => change({ seen: seen as Seen })} />
+        <h2 className="font-semibold">{t("What you see")}</h2>
+        <Choice label={t("What you see")} value={view.seen} options={SEEN} onChange={(seen) => change({ seen: seen as Seen })} />
       </div>
       {lit && (
         <div className="flex gap-2">
-          <Compass label="Light from" value={view.azimuth_deg} now={null} onDrag={(azimuth_deg) => change({ azimuth_deg })} onLetGo={() => undefined} onCommit={(azimuth_deg) => change({ azimuth_deg })} />
+          <Compass label={t("Light from")} value={view.azimuth_deg} now={null} onDrag={(azimuth_deg) => change({ azimuth_deg })} onLetGo={() => undefined} onCommit={(azimuth_deg) => change({ azimuth_deg })} />
           <div className="min-w-0 flex-1">
             {ROWS.map(([field, label, unit, span]) => (
               <div key={field}>
@@ -52,14 +53,14 @@ export function Light() {
                   </span>
                   <span className="w-6 text-muted">{unit}</span>
                 </div>
-                <Slider label={`${label}, slider`} span={span} value={view[field]} onDrag={(v) => change({ [field]: v })} onLetGo={() => undefined} />
+                <Slider label={t("{{label}}, slider", { label })} span={span} value={view[field]} onDrag={(v) => change({ [field]: v })} onLetGo={() => undefined} />
               </div>
             ))}
           </div>
         </div>
       )}
-      {view.seen === "height" && <p className="text-[12px] text-muted">Black lies 100 µm under the mean level of the bare ground, white 500 µm over it.</p>}
-      {view.seen === "wetness" && <p className="text-[12px] text-muted">The bluer, the thicker the wet paint: full at 200 µm. What has dried, and powder, are pale.</p>}
+      {view.seen === "height" && <p className="text-[12px] text-muted">{t("Black lies 100 µm under the mean level of the bare ground, white 500 µm over it.")}</p>}
+      {view.seen === "wetness" && <p className="text-[12px] text-muted">{t("The bluer, the thicker the wet paint: full at 200 µm. What has dried, and powder, are pale.")}</p>}
       <Section />
     </section>
   );

@@ -5,6 +5,7 @@ import { useBench } from "../../session/store";
 import { useAnswer } from "../../session/useEngine";
 import { useRun } from "../../session/proofStore";
 import { fixed } from "../../model/number";
+import { t } from "../../model/said";
 
 /** As far as it goes where the sheet is as wide. */
 const LENGTH_MM = 24;
@@ -29,7 +30,7 @@ export function Section() {
   const ticks = [low, low + (high - low) / 2, high];
   return (
     <figure className="m-0 pt-1" data-testid="section">
-      <svg viewBox={`0 -6 ${WIDTH} ${HEIGHT + 12}`} className="block w-full" role="img" aria-label={`Section across the stroke at the cursor: ${fixed(thickest)} µm of paint at most`}>
+      <svg viewBox={`0 -6 ${WIDTH} ${HEIGHT + 12}`} className="block w-full" role="img" aria-label={t("Section across the stroke at the cursor: {{v0}} µm of paint at most", { v0: fixed(thickest) })}>
         <path d={area(section.top_um)} fill="var(--draft)" />
         <path d={area(section.dry_um)} fill="var(--kept)" />
         <path d={area(section.ground_um)} fill="var(--line)" />
@@ -43,7 +44,7 @@ export function Section() {
         ))}
       </svg>
       <figcaption className="text-[12px] text-muted">
-        Across the stroke at the cursor, {fixed(section.length_mm)} mm, µm: <Key colour="--line" /> ground, <Key colour="--kept" /> dry, <Key colour="--draft" /> wet. What you see:{" "}
+        {t("Across the stroke at the cursor,")}{" "}{fixed(section.length_mm)}{" "}{t("mm, µm:")}{" "}<Key colour="--line" />{" "}{t("ground,")}{" "}<Key colour="--kept" />{" "}{t("dry,")}{" "}<Key colour="--draft" />{" "}{t("wet. What you see:")}{" "}
         <span className="num">
           {fixed(thickest)} µm × {fixed(exaggeration, 1)}
         </span>

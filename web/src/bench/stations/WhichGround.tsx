@@ -6,6 +6,7 @@ import { withGround } from "../../model/tool";
 import { Choice } from "../../ui/controls";
 import { useDeclared, useBenchContext } from "../../session/context";
 import { edit, useDocument, useKept } from "../../session/store";
+import { t } from "../../model/said";
 
 /** Stands for the copy in the tool. */
 const OWN = "own";
@@ -25,24 +26,24 @@ export function WhichGround() {
     if (ground) edit((d) => withGround(d, ground.recipe));
   };
   return (
-    <div className="flex items-center gap-2 border-t border-hair py-1" title="What the proof sheet is laid on. The tool keeps a copy of its own.">
-      <span>Ground</span>
-      {changed && <span className="inline-block h-1.5 w-1.5 rounded-full bg-draft" role="img" aria-label="changed" />}
+    <div className="flex items-center gap-2 border-t border-hair py-1" title={t("What the proof sheet is laid on. The tool keeps a copy of its own.")}>
+      <span>{t("Ground")}</span>
+      {changed && <span className="inline-block h-1.5 w-1.5 rounded-full bg-draft" role="img" aria-label={t("changed")} />}
       <span className="ml-auto flex min-w-0 items-center gap-2">
         {changed && (
           <button
             type="button"
             className="max-w-28 truncate text-muted line-through"
-            title="Put this back"
-            aria-label={`Put the ground back to ${calledOf(declarations, kept.ground)}`}
+            title={t("Put this back")}
+            aria-label={t("Put the ground back to {{v0}}", { v0: calledOf(declarations, kept.ground) })}
             onClick={() => edit((d) => withGround(d, kept.ground))}
           >
             {calledOf(declarations, kept.ground)}
           </button>
         )}
-        <Choice label="Ground" value={same?.id ?? OWN} options={options} onChange={take} className="max-w-52" />
+        <Choice label={t("Ground")} value={same?.id ?? OWN} options={options} onChange={take} className="max-w-52" />
         <Link className="text-draft underline" to="/grounds">
-          Grounds
+          {t("Grounds")}
         </Link>
       </span>
     </div>

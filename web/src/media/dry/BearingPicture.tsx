@@ -7,6 +7,7 @@ import { useDocument } from "../../session/store";
 import { useCursorDab } from "../../session/useCursorDab";
 import { useGround } from "../../session/useEngine";
 import { fixed } from "../../model/number";
+import { t } from "../../model/said";
 
 export function BearingPicture() {
   const figures = useGround(useDocument());
@@ -18,7 +19,7 @@ export function BearingPicture() {
       <div ref={ref}>{figures && size.width > 0 && <Bearing figures={figures} load={dab ? columnOf(dab, "load") : 0} width={size.width} />}</div>
       {figures && (
         <p className="num py-1 text-[12px] text-muted" data-testid="texture">
-          Sa {fixed(figures.texture.sa_um, 1)} Sq {fixed(figures.texture.sq_um, 1)} Sz {fixed(figures.texture.sz_um)} µm · Ssk {fixed(figures.texture.ssk, 2)} Sku{" "}
+          {t("Sa")}{" "}{fixed(figures.texture.sa_um, 1)}{" "}{t("Sq")}{" "}{fixed(figures.texture.sq_um, 1)}{" "}{t("Sz")}{" "}{fixed(figures.texture.sz_um)}{" "}{t("µm · Ssk")}{" "}{fixed(figures.texture.ssk, 2)}{" "}{t("Sku")}{" "}
           {fixed(figures.texture.sku, 2)}
         </p>
       )}

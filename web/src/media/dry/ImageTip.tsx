@@ -7,6 +7,7 @@ import { edit } from "../../session/store";
 import { useAnswer } from "../../session/useEngine";
 import { Button } from "../../ui/controls";
 import { fixed } from "../../model/number";
+import { t } from "../../model/said";
 
 /** Over this share at the rim, dabs end in a line that shows. */
 const HARD_RIM = 0.15;
@@ -33,21 +34,21 @@ export function ImageTip({ document }: { document: ToolDocument }) {
   return (
     <div role="status" data-testid="image-tip">
       {stretched && (
-        <Said text={`The picture is ${ratio(own)}, the tip ${ratio(aspect)}: it is ${own > aspect ? "squeezed along" : "stretched along"} its length.${fits ? "" : " No tip is higher than it is long: turn the picture before it is brought in."}`}>
-          {fits && <Button className="shrink-0 !px-2" onClick={() => edit((d) => withParameter(d, "tip.aspect", Number(own.toFixed(2))))}>Take its proportions</Button>}
+        <Said text={t("The picture is {{v0}}, the tip {{v1}}: it is {{v2}} its length.{{v3}}", { v0: ratio(own), v1: ratio(aspect), v2: own > aspect ? "squeezed along" : "stretched along", v3: fits ? "" : " No tip is higher than it is long: turn the picture before it is brought in." })}>
+          {fits && <Button className="shrink-0 !px-2" onClick={() => edit((d) => withParameter(d, "tip.aspect", Number(own.toFixed(2))))}>{t("Take its proportions")}</Button>}
         </Said>
       )}
       {image && apart && (
-        <Said text="Its dabs overlap: the picture is not seen by itself.">
+        <Said text={t("Its dabs overlap: the picture is not seen by itself.")}>
           <Button className="shrink-0 !px-2" onClick={() => edit((d) => withParameter(withParameter(d, "tip.spacing_auto", false), "tip.spacing", BESIDE))}>
-            Dab beside dab
+            {t("Dab beside dab")}
           </Button>
         </Said>
       )}
       {rim !== null && rim > HARD_RIM && (
-        <Said warns text={`The image lays ${fixed(100 * rim)} % at its rim: each dab will end in a line.`}>
+        <Said warns text={t("The image lays {{v0}} % at its rim: each dab will end in a line.", { v0: fixed(100 * rim) })}>
           <Button className="shrink-0 !px-2" onClick={() => edit((d) => withParameter(d, "tip.image_feather", 0.15))}>
-            Feather it
+            {t("Feather it")}
           </Button>
         </Said>
       )}

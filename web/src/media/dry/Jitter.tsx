@@ -4,6 +4,7 @@ import type { Quality } from "../../generated/core";
 import type { Response, ToolDocument } from "../../model/tool";
 import { NumberField } from "../../ui/controls";
 import { edit, useDocument } from "../../session/store";
+import { t } from "../../model/said";
 
 const KINDS: { quality: Quality; label: string; unit: string; high: number; step: number }[] = [
   { quality: "angle", label: "Angle strays by ±", unit: "°", high: 180, step: 1 },
@@ -25,12 +26,12 @@ export function Jitter() {
   const document = useDocument();
   if (!document) return null;
   return (
-    <section aria-label="Jitter">
+    <section aria-label={t("Jitter")}>
       {KINDS.map(({ quality, label, unit, high, step }) => {
         const found = document.responses.find((r) => isJitter(r, quality));
         const value = found ? Math.max(...found.output.map(Math.abs)) : 0;
         return (
-          <div key={quality} className="flex items-center gap-2 border-t border-hair py-1" title="By chance at every dab, the same again from the same seed; tuned in full at Touch.">
+          <div key={quality} className="flex items-center gap-2 border-t border-hair py-1" title={t("By chance at every dab, the same again from the same seed; tuned in full at Touch.")}>
             <span>{label}</span>
             <span className="ml-auto flex items-center gap-1">
               <NumberField label={label} value={value} low={0} high={high} step={step} onCommit={(v) => edit((d) => withJitter(d, quality, v))} />

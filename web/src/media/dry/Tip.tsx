@@ -15,6 +15,7 @@ import { Rows } from "../ParameterRow";
 import { DabOnGround, TipPicture } from "./TipPicture";
 import { useCursorDab } from "../../session/useCursorDab";
 import { fixed } from "../../model/number";
+import { t } from "../../model/said";
 
 /** Parameters that belong together by how their names begin, and whether they are in use. */
 const GROUPS: { name: string; begins: string; used: (d: ToolDocument) => boolean }[] = [
@@ -40,29 +41,29 @@ export function Tip() {
       {/* The tip stays in sight while its rows are gone through. */}
       <div className="sticky -top-2 z-10 -mx-3 -mt-2 flex items-start gap-3 border-b border-hair bg-raised px-3 pt-2 pb-1">
         <figure>
-          <figcaption className="pb-0.5 text-[12px] text-muted">Tip at the cursor</figcaption>
-          {shown && <TipPicture document={document} dab={shown} side={118} label={`Tip, ${fixed(shown.length_mm, 1)} by ${fixed(shown.width_mm, 1)} mm`} />}
+          <figcaption className="pb-0.5 text-[12px] text-muted">{t("Tip at the cursor")}</figcaption>
+          {shown && <TipPicture document={document} dab={shown} side={118} label={t("Tip, {{v0}} by {{v1}} mm", { v0: fixed(shown.length_mm, 1), v1: fixed(shown.width_mm, 1) })} />}
         </figure>
         <figure>
-          <figcaption className="pb-0.5 text-[12px] text-muted">One dab on the ground</figcaption>
+          <figcaption className="pb-0.5 text-[12px] text-muted">{t("One dab on the ground")}</figcaption>
           {dab && shown && <DabOnGround document={document} dab={dab} shown={shown} side={118} />}
         </figure>
         <figure className="ml-auto text-center">
-          <figcaption className="pb-0.5 text-[12px] text-muted">Angle</figcaption>
+          <figcaption className="pb-0.5 text-[12px] text-muted">{t("Angle")}</figcaption>
           <Compass
-            label="Angle, compass"
+            label={t("Angle, compass")}
             value={Number(document.parameters["tip.angle_deg"] ?? 0)}
             now={dab ? dab.angle_deg : null}
             onDrag={(v) => drag(withParameter(document, "tip.angle_deg", v))}
             onLetGo={letGo}
             onCommit={(v) => edit((d) => withParameter(d, "tip.angle_deg", v))}
           />
-          {dab && <span className="num text-[12px] text-muted">{fixed(dab.angle_deg)}° here</span>}
+          {dab && <span className="num text-[12px] text-muted">{fixed(dab.angle_deg)}{t("° here")}</span>}
         </figure>
       </div>
       {dab && (
         <p className="num py-1 text-muted">
-          {fixed(dab.length_mm, 1)} × {fixed(dab.width_mm, 1)} mm · {fixed(dab.area_mm2, 1)} mm² · a dab every {fixed(dab.travel_mm, 2)} mm
+          {fixed(dab.length_mm, 1)} × {fixed(dab.width_mm, 1)}{" "}{t("mm ·")}{" "}{fixed(dab.area_mm2, 1)}{" "}{t("mm² · a dab every")}{" "}{fixed(dab.travel_mm, 2)}{" "}{t("mm")}
         </p>
       )}
       <Shapes document={document} />
@@ -71,7 +72,7 @@ export function Tip() {
       {GROUPS.map((g) => (
         <Group key={g.name} name={g.name} ids={ids.filter((id) => id.startsWith(g.begins))} used={g.used(document)} />
       ))}
-      <h3 className="border-t border-line pt-1.5 font-semibold">Placing</h3>
+      <h3 className="border-t border-line pt-1.5 font-semibold">{t("Placing")}</h3>
       <Rows ids={ids.filter((id) => PLACING.some((begins) => id.startsWith(begins)))} />
       <Jitter />
     </div>
@@ -104,7 +105,7 @@ function Shapes({ document }: { document: ToolDocument }) {
   const plain = (shape: string): ToolDocument => ({ ...document, parameters: { ...document.parameters, [SHAPE]: shape, "tip.grain": "", "tip.mask": "none" } });
   return (
     <>
-      <RadioGroup.Root aria-label="Shape" value={now} onValueChange={choose} className="grid grid-cols-4 gap-1 border-t border-hair py-1.5">
+      <RadioGroup.Root aria-label={t("Shape")} value={now} onValueChange={choose} className="grid grid-cols-4 gap-1 border-t border-hair py-1.5">
         {options.map(([shape, label]) => (
           <RadioGroup.Item
             key={shape}
@@ -122,7 +123,7 @@ function Shapes({ document }: { document: ToolDocument }) {
       </RadioGroup.Root>
       {choosing && (
         <Shelf
-          title="Image"
+          title={t("Image")}
           chosen=""
           onChoose={(image) => {
             edit((d) => withParameter(d, "tip.image", image.hash));

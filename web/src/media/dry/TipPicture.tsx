@@ -8,6 +8,7 @@ import type { ToolDocument } from "../../model/tool";
 import { useBench } from "../../session/store";
 import { useAnswer } from "../../session/useEngine";
 import { fixed } from "../../model/number";
+import { t } from "../../model/said";
 
 /** Room about the tip. */
 const ROOM = 1.25;
@@ -37,9 +38,9 @@ export function DabOnGround({ document, dab, shown, side }: { document: ToolDocu
   const span = spanOf(shown);
   const { raw_pressure, barrel_deg, tilt_deg, lean_deg } = dab.signals;
   // Tilt along x and y from how far and which way the pen leans (W3C Pointer Events).
-  const [t, l] = [(tilt_deg * Math.PI) / 180, (lean_deg * Math.PI) / 180];
-  const tiltX = (Math.atan(Math.cos(l) * Math.tan(t)) * 180) / Math.PI;
-  const tiltY = (Math.atan(Math.sin(l) * Math.tan(t)) * 180) / Math.PI;
+  const [tilt, lean] = [(tilt_deg * Math.PI) / 180, (lean_deg * Math.PI) / 180];
+  const tiltX = (Math.atan(Math.cos(lean) * Math.tan(tilt)) * 180) / Math.PI;
+  const tiltY = (Math.atan(Math.sin(lean) * Math.tan(tilt)) * 180) / Math.PI;
   const travel = Math.max(0.05, dab.travel_mm);
   const way = (dab.signals.heading_deg * Math.PI) / 180;
   const samples = [0, 1].flatMap((i) => [i * 0.05, span / 2 + (i - 0.5) * travel * Math.cos(way), span / 2 + (i - 0.5) * travel * Math.sin(way), raw_pressure, tiltX, tiltY, barrel_deg]);
@@ -48,5 +49,5 @@ export function DabOnGround({ document, dab, shown, side }: { document: ToolDocu
     const inkml = await engine.inkmlOf(Float64Array.from(samples));
     return sheetPicture({ place: "dab", ground: document.ground, width: side, height: side, pixelMm: span / side, afarMm: 0, strokes: [{ tool: document, hand, way: { inkml }, shiftMm: [0, 0] }] });
   });
-  return <Canvas rgba={rgba} width={side} height={side} label={`One dab, ${fixed(span, 1)} mm across`} />;
+  return <Canvas rgba={rgba} width={side} height={side} label={t("One dab, {{v0}} mm across", { v0: fixed(span, 1) })} />;
 }

@@ -8,6 +8,7 @@ import type { Held, TipShape } from "../../generated/core";
 import { useBench, useDocument } from "../../session/store";
 import { useTrace } from "../../session/useEngine";
 import { fixed } from "../../model/number";
+import { t } from "../../model/said";
 
 const SIDE_PX = { width: 168, height: 150 };
 const BELOW_PX = { width: 150, height: 150 };
@@ -97,14 +98,14 @@ export function LiveTip() {
   return (
     <figure className="m-0 border-b border-hair pb-2" data-testid="live-tip">
       <div className="flex gap-2">
-        <svg width={SIDE_PX.width} height={SIDE_PX.height} role="img" aria-label={`The tip from the side: ${said}`} className="rounded bg-raised">
+        <svg width={SIDE_PX.width} height={SIDE_PX.height} role="img" aria-label={t("The tip from the side: {{said}}", { said })} className="rounded bg-raised">
           <line x1={0} x2={SIDE_PX.width} y1={SIDE_PX.height - 12} y2={SIDE_PX.height - 12} stroke="var(--muted)" />
           {shape.side.map((line, i) => (
             <polyline key={i} points={path(line as [number, number][], side)} fill="none" stroke={blade ? "var(--muted)" : colourOf(held, i / Math.max(1, shape.side.length - 1))} strokeWidth={blade ? 3 : 2.4} strokeLinecap="round" />
           ))}
           {!blade && <line x1={from[0]} y1={from[1]} x2={to[0]} y2={to[1]} stroke="var(--muted)" strokeWidth={9} strokeLinecap="butt" />}
         </svg>
-        <svg width={BELOW_PX.width} height={BELOW_PX.height} role="img" aria-label={`From below: width turned to ${fixed(turn)}°`} className="rounded bg-raised">
+        <svg width={BELOW_PX.width} height={BELOW_PX.height} role="img" aria-label={t("From below: width turned to {{v0}}°", { v0: fixed(turn) })} className="rounded bg-raised">
           <polygon points={path(shape.section as [number, number][], below)} fill="none" stroke="var(--line)" strokeWidth={1.5} strokeDasharray="3 2" />
           <clipPath id="touched">
             <polygon points={path(shape.patch as [number, number][], below)} />
@@ -120,7 +121,7 @@ export function LiveTip() {
         </svg>
       </div>
       <figcaption className="num pt-1 text-[12px] text-muted">
-        {fixed(shape.force_gf)} gf · {said}
+        {fixed(shape.force_gf)}{" "}{t("gf ·")}{" "}{said}
       </figcaption>
     </figure>
   );

@@ -4,6 +4,7 @@ import type { Response, ToolDocument } from "../../model/tool";
 import { edit, useDocument } from "../../session/store";
 import { Button } from "../../ui/controls";
 import { Balance } from "../Balance";
+import { t } from "../../model/said";
 
 type Driven = "own" | "flow";
 
@@ -27,8 +28,8 @@ export function Moved() {
   return (
     <div>
       {has && (
-        <Button className="mb-1 w-full" title="Own colour and Flow follow the pressure; what drove them before is replaced" onClick={() => edit(pushLightLayFirm)}>
-          Push at a light touch, lay at a firm one
+        <Button className="mb-1 w-full" title={t("Own colour and Flow follow the pressure; what drove them before is replaced")} onClick={() => edit(pushLightLayFirm)}>
+          {t("Push at a light touch, lay at a firm one")}
         </Button>
       )}
       <Balance of="Paint" digits={2} places={{ brought: "Loaded", held_before: "In the tip before", held: "In the tip now", found: "of it found", gone: "Washed out" }} />

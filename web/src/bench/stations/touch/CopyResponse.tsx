@@ -10,6 +10,7 @@ import { useDeclared } from "../../../session/context";
 import { edit, useBench } from "../../../session/store";
 import { say, tellDone } from "../../../session/notices";
 import { Refused } from "../../../model/refused";
+import { t } from "../../../model/said";
 
 const HERE = "here";
 
@@ -17,11 +18,11 @@ export function CopyResponse({ response }: { response: Response }) {
   const [open, setOpen] = useState(false);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="min-h-6 rounded border border-line bg-raised px-2" title="Copy this response to another quality or tool">
-        Copy…
+      <Popover.Trigger className="min-h-6 rounded border border-line bg-raised px-2" title={t("Copy this response to another quality or tool")}>
+        {t("Copy…")}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} collisionPadding={16} aria-label="Copy the response" className="z-50 rounded border border-line bg-pane p-3 shadow-lg">
+        <Popover.Content align="end" sideOffset={4} collisionPadding={16} aria-label={t("Copy the response")} className="z-50 rounded border border-line bg-pane p-3 shadow-lg">
           <Where response={response} onDone={() => setOpen(false)} />
         </Popover.Content>
       </Popover.Portal>
@@ -59,7 +60,7 @@ function Where({ response, onDone }: { response: Response; onDone: () => void })
         await (before ? saveDraft(tool, saved.version, before.based_on, before.document) : dropDraft(tool, saved.version));
         await queries.invalidateQueries({ queryKey: ["tools"] });
       };
-      tellDone(`Copied to the draft of ${there.kept.document.name}.`, () => void back().catch((e: unknown) => say(e instanceof Refused ? e.message : String(e))));
+      tellDone(t("Copied to the draft of {{name}}.", { name: there.kept.document.name }), () => void back().catch((e: unknown) => say(e instanceof Refused ? e.message : String(e))));
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
       say(error.message);
@@ -68,20 +69,20 @@ function Where({ response, onDone }: { response: Response; onDone: () => void })
   return (
     <div className="grid gap-2">
       <div className="flex items-center gap-2">
-        <span className="w-14">To</span>
-        <Choice label="Quality of the copy" value={quality} options={qualities.map((q) => [q, ownParameter(q)?.label ?? q])} onChange={setQuality} />
+        <span className="w-14">{t("To")}</span>
+        <Choice label={t("Quality of the copy")} value={quality} options={qualities.map((q) => [q, ownParameter(q)?.label ?? q])} onChange={setQuality} />
       </div>
       <div className="flex items-center gap-2">
-        <span className="w-14">of</span>
+        <span className="w-14">{t("of")}</span>
         <Choice
-          label="Tool of the copy"
+          label={t("Tool of the copy")}
           value={tool}
           options={[[HERE, "this tool"], ...(tools.data ?? []).filter((t) => t.id !== mine).map((t): [string, string] => [t.id, t.name])]}
           onChange={setTool}
         />
       </div>
       <Button primary className="justify-self-end" onClick={() => void copy()}>
-        Copy
+        {t("Copy")}
       </Button>
     </div>
   );

@@ -1,3 +1,4 @@
+import { t } from "../../../model/said";
 /** A line of a response: what it is called, what was kept where it differs, and its controls. */
 
 interface LineProps {
@@ -14,8 +15,8 @@ export function Line({ label, kept, onPutBack, children }: LineProps) {
       <span>{label}</span>
       {kept && (
         <>
-          <span className="inline-block h-1.5 w-1.5 shrink-0 rounded-full bg-draft" role="img" aria-label="changed" />
-          <button type="button" className="num min-h-6 text-muted line-through" title="Put this back" aria-label={`Put ${label} back to ${kept}`} onClick={onPutBack}>
+          <span className="inline-block h-1.5 w-1.5 shrink-0 rounded-full bg-draft" role="img" aria-label={t("changed")} />
+          <button type="button" className="num min-h-6 text-muted line-through" title={t("Put this back")} aria-label={t("Put {{label}} back to {{kept}}", { label, kept })} onClick={onPutBack}>
             {kept}
           </button>
         </>

@@ -4,6 +4,7 @@ import type { Quality, Signal } from "../../../generated/core";
 import { isChance, type Response, type ToolDocument } from "../../../model/tool";
 import { useDeclared } from "../../../session/context";
 import { SOURCES } from "./sources";
+import { t } from "../../../model/said";
 
 const SIZE = 24;
 const INSET = 4;
@@ -20,7 +21,7 @@ export function Matrix({ document, onOpen, onAdd }: MatrixProps) {
   const signals = declarations.signals.filter((s) => !isChance(s.signal));
   const label = (quality: string) => (ownParameter(quality)?.label ?? quality).replace(" on the sheet", "").replace(" on the paper", "");
   return (
-    <table aria-label="Signals and the qualities they drive" className="mb-1 w-full table-fixed">
+    <table aria-label={t("Signals and the qualities they drive")} className="mb-1 w-full table-fixed">
       <colgroup>
         <col />
         {signals.map((s) => (

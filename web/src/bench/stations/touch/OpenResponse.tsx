@@ -17,6 +17,7 @@ import { Together } from "./Together";
 import { CopyResponse } from "./CopyResponse";
 import { ResponseCurve } from "./ResponseCurve";
 import { counted } from "../../../model/number";
+import { t } from "../../../model/said";
 
 export function OpenResponse({ document, kept, response, width }: { document: ToolDocument; kept: ToolDocument | null; response: Response; width: number }) {
   const { signal, ownParameter, qualities, declarations } = useDeclared();
@@ -70,10 +71,10 @@ export function OpenResponse({ document, kept, response, width }: { document: To
       <div className="flex flex-wrap items-center gap-1 border-t border-hair py-1 text-[12px]">
         {selected && point !== null ? (
           <>
-            <span className="text-muted">Point {point + 1}</span>
-            <NumberField label="Point, input share" value={selected[0]} low={0} high={1} step={0.001} width="w-14" onCommit={(x) => change({ curve: movePoint(response.curve, point, [x, selected[1]]) })} />
+            <span className="text-muted">{t("Point")}{" "}{point + 1}</span>
+            <NumberField label={t("Point, input share")} value={selected[0]} low={0} high={1} step={0.001} width="w-14" onCommit={(x) => change({ curve: movePoint(response.curve, point, [x, selected[1]]) })} />
             <span aria-hidden>→</span>
-            <NumberField label="Point, output share" value={selected[1]} low={0} high={1} step={0.001} width="w-14" onCommit={(y) => change({ curve: movePoint(response.curve, point, [selected[0], y]) })} />
+            <NumberField label={t("Point, output share")} value={selected[1]} low={0} high={1} step={0.001} width="w-14" onCommit={(y) => change({ curve: movePoint(response.curve, point, [selected[0], y]) })} />
             <Button
               className="!min-h-6 !px-2 !py-0"
               disabled={response.curve.length <= 2}
@@ -82,28 +83,28 @@ export function OpenResponse({ document, kept, response, width }: { document: To
                 setPoint(null);
               }}
             >
-              Remove
+              {t("Remove")}
             </Button>
           </>
         ) : (
-          <span className="text-muted">Click the line to add a point.</span>
+          <span className="text-muted">{t("Click the line to add a point.")}</span>
         )}
         <span className="ml-auto flex gap-1">
           <CurveLibrary curve={response.curve} onTake={(curve) => change({ curve })} />
           <Button className="!min-h-6 !px-2 !py-0" onClick={() => change({ curve: response.curve.map(([x, y]) => [x, Number((1 - y).toFixed(4))]) })}>
-            Invert
+            {t("Invert")}
           </Button>
           <Button className="!min-h-6 !px-2 !py-0" onClick={() => change({ curve: [[0, 0], [1, 1]] })}>
-            Straight
+            {t("Straight")}
           </Button>
           {keptResponse && JSON.stringify(keptResponse.curve) !== JSON.stringify(response.curve) && (
             <Button className="!min-h-6 !px-2 !py-0" onClick={() => change({ curve: keptResponse.curve })}>
-              As kept
+              {t("As kept")}
             </Button>
           )}
         </span>
       </div>
-      <Line label="From" kept={keptFrom} onPutBack={() => keptResponse && change({ signal: keptResponse.signal, input: keptResponse.input, repeat: keptResponse.repeat, ...kindKept })}>
+      <Line label={t("From")} kept={keptFrom} onPutBack={() => keptResponse && change({ signal: keptResponse.signal, input: keptResponse.input, repeat: keptResponse.repeat, ...kindKept })}>
         <Term word={`signal:${response.signal}`} className="text-muted">
           ?
         </Term>
@@ -111,7 +112,7 @@ export function OpenResponse({ document, kept, response, width }: { document: To
           <span className="text-muted">{info.label}</span>
         ) : (
           <Choice
-            label="Signal"
+            label={t("Signal")}
             value={response.signal}
             options={SOURCES.flatMap(([source, name]) => declarations.signals.filter((s) => s.source === source).map((s): [Signal, string, string] => [s.signal, s.label, name]))}
             onChange={(name) => {
@@ -120,24 +121,24 @@ export function OpenResponse({ document, kept, response, width }: { document: To
             }}
           />
         )}
-        <NumberField label="Input, lower end" value={response.input[0]} low={info.least} high={response.input[1]} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [v, response.input[1]] })} />
+        <NumberField label={t("Input, lower end")} value={response.input[0]} low={info.least} high={response.input[1]} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [v, response.input[1]] })} />
         <span aria-hidden>–</span>
         {(response.signal === "distance" || response.signal === "time") && (
           <Button
             className="!min-h-6 !px-1.5 !py-0"
             aria-pressed={response.repeat ?? false}
-            title="Begin again past the upper end"
+            title={t("Begin again past the upper end")}
             onClick={() => change({ repeat: response.repeat ? undefined : true })}
           >
-            repeat
+            {t("repeat")}
           </Button>
         )}
-        <NumberField label="Input, upper end" value={response.input[1]} low={response.input[0]} high={info.most} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [response.input[0], v] })} />
+        <NumberField label={t("Input, upper end")} value={response.input[1]} low={response.input[0]} high={info.most} step={info.most > 10 ? 1 : 0.01} width="w-12" onCommit={(v) => change({ input: [response.input[0], v] })} />
         <span className="w-9 text-muted">{info.unit}</span>
       </Line>
-      <Line label="To" kept={keptTo} onPutBack={() => keptResponse && change({ quality: keptResponse.quality, ...kindKept, output: keptResponse.output })}>
+      <Line label={t("To")} kept={keptTo} onPutBack={() => keptResponse && change({ quality: keptResponse.quality, ...kindKept, output: keptResponse.output })}>
         <Choice
-          label="Quality"
+          label={t("Quality")}
           value={response.quality}
           options={qualities.map((q) => [q, ownParameter(q)?.label ?? q])}
           onChange={(quality) => {
@@ -148,29 +149,29 @@ export function OpenResponse({ document, kept, response, width }: { document: To
           <Button
             className="!min-h-6 !px-1.5 !py-0"
             aria-pressed={response.around ?? false}
-            title="A spread around what the other responses make of it"
+            title={t("A spread around what the other responses make of it")}
             onClick={() => change(anew({ around: response.around ? undefined : true }))}
           >
-            around
+            {t("around")}
           </Button>
         )}
         {response.around ? (
           <Spread response={response} onChange={(output) => change({ output })} />
         ) : (
           <>
-            <NumberField label="Output at the curve's 0" value={response.output[0]} low={low} high={high} step={step} width="w-12" onCommit={(v) => change({ output: [v, response.output[1]] })} />
+            <NumberField label={t("Output at the curve's 0")} value={response.output[0]} low={low} high={high} step={step} width="w-12" onCommit={(v) => change({ output: [v, response.output[1]] })} />
             <span aria-hidden>–</span>
-            <NumberField label="Output at the curve's 1" value={response.output[1]} low={low} high={high} step={step} width="w-12" onCommit={(v) => change({ output: [response.output[0], v] })} />
+            <NumberField label={t("Output at the curve's 1")} value={response.output[1]} low={low} high={high} step={step} width="w-12" onCommit={(v) => change({ output: [response.output[0], v] })} />
             <span className="w-9 text-muted">{unit}</span>
           </>
         )}
       </Line>
-      <Line label="Amount" kept={keptAmount} onPutBack={() => keptResponse && change({ amount: keptResponse.amount, on: keptResponse.on })}>
-        <NumberField label="Amount" value={response.amount} low={0} high={1} step={0.01} onCommit={(amount) => change({ amount })} />
-        <Toggle label="Response acts" on={response.on} onChange={(on) => change({ on })} />
+      <Line label={t("Amount")} kept={keptAmount} onPutBack={() => keptResponse && change({ amount: keptResponse.amount, on: keptResponse.on })}>
+        <NumberField label={t("Amount")} value={response.amount} low={0} high={1} step={0.01} onCommit={(amount) => change({ amount })} />
+        <Toggle label={t("Response acts")} on={response.on} onChange={(on) => change({ on })} />
         <CopyResponse response={response} />
-        <Button className="!min-h-6 !px-2 !py-0" aria-label="Remove response" onClick={() => edit((d) => ({ ...d, responses: d.responses.filter((r) => r.id !== response.id) }))}>
-          Remove
+        <Button className="!min-h-6 !px-2 !py-0" aria-label={t("Remove response")} onClick={() => edit((d) => ({ ...d, responses: d.responses.filter((r) => r.id !== response.id) }))}>
+          {t("Remove")}
         </Button>
       </Line>
       <LevelsLine response={response} unit={unit} />
@@ -185,12 +186,12 @@ function LevelsLine({ response, unit }: { response: Response; unit: string }) {
   // The levels are those of the pen's force.
   if (!levels || !(response.signal === "pressure" || response.signal === "hardest-press")) return null;
   return (
-    <Line label="Pen levels that still count">
+    <Line label={t("Pen levels that still count")}>
       <span className="num" data-testid="levels">
-        <b>{counted(levels.usable_levels)}</b> of {counted(most)}
+        <b>{counted(levels.usable_levels)}</b>{" "}{t("of")}{" "}{counted(most)}
       </span>
       <span className="text-muted">
-        step {short(levels.max_step * Math.abs(response.output[1] - response.output[0]), 2)} {unit}
+        {t("step")}{" "}{short(levels.max_step * Math.abs(response.output[1] - response.output[0]), 2)} {unit}
       </span>
     </Line>
   );

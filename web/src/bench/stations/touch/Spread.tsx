@@ -2,6 +2,7 @@
 
 import type { Response } from "../../../model/tool";
 import { Button, NumberField } from "../../../ui/controls";
+import { t } from "../../../model/said";
 
 /** `of`: names its fields where several spreads are in sight. */
 export function Spread({ response, of, onChange }: { response: Response; of?: string; onChange: (output: [number, number]) => void }) {
@@ -22,7 +23,7 @@ export function Spread({ response, of, onChange }: { response: Response; of?: st
       ) : (
         <>
           <NumberField label={name("below")} value={down} low={-most} high={most} step={step} width="w-12" onCommit={(v) => to(v, up)} />
-          <span aria-hidden>to</span>
+          <span aria-hidden>{t("to")}</span>
           <NumberField label={name("above")} value={up} low={-most} high={most} step={step} width="w-12" onCommit={(v) => to(down, v)} />
         </>
       )}

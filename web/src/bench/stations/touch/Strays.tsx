@@ -6,6 +6,7 @@ import { useDeclared } from "../../../session/context";
 import { edit, useBench } from "../../../session/store";
 import type { Quality } from "../../../generated/core";
 import { Spread } from "./Spread";
+import { t } from "../../../model/said";
 
 const BY: [string, string][] = [
   ["chance-per-dab", "every dab"],
@@ -26,11 +27,11 @@ export function Strays({ document }: { document: ToolDocument }) {
     edit((d) => ({ ...d, responses: [...d.responses, added] }));
   };
   return (
-    <section aria-label="Strays by chance" className="border-t border-line pt-1">
+    <section aria-label={t("Strays by chance")} className="border-t border-line pt-1">
       <div className="flex min-h-8 items-center gap-2">
-        <h3 className="font-semibold">Strays by chance</h3>
+        <h3 className="font-semibold">{t("Strays by chance")}</h3>
         <span className="ml-auto" />
-        <Choice label="Let something stray" value="" asks="Let stray…" options={qualities.map((q) => [q, labelOf(q)])} onChange={(q) => add(q as Quality)} />
+        <Choice label={t("Let something stray")} value="" asks={t("Let stray…")} options={qualities.map((q) => [q, labelOf(q)])} onChange={(q) => add(q as Quality)} />
       </div>
       {straying.map((r) => (
         <div key={r.id} className="flex min-h-8 flex-wrap items-center gap-1 border-t border-hair">
@@ -40,19 +41,19 @@ export function Strays({ document }: { document: ToolDocument }) {
             <Spread response={r} of={labelOf(r.quality)} onChange={(output) => change(r.id, { output })} />
           ) : (
             <span className="num text-muted">
-              {r.output[0]} to {r.output[1]}
+              {r.output[0]}{" "}{t("to")}{" "}{r.output[1]}
             </span>
           )}
-          <Choice label={`${labelOf(r.quality)} is thrown`} className="!min-h-6 !px-1" value={r.signal} options={BY} onChange={(signal) => change(r.id, { signal: signal as Response["signal"] })} />
-          <Button className="!min-h-6 !px-1.5 !py-0" title="Which throws are likelier: its curve" onClick={() => useBench.setState({ response: r.id })}>
-            Curve
+          <Choice label={t("{{v0}} is thrown", { v0: labelOf(r.quality) })} className="!min-h-6 !px-1" value={r.signal} options={BY} onChange={(signal) => change(r.id, { signal: signal as Response["signal"] })} />
+          <Button className="!min-h-6 !px-1.5 !py-0" title={t("Which throws are likelier: its curve")} onClick={() => useBench.setState({ response: r.id })}>
+            {t("Curve")}
           </Button>
-          <Button className="!min-h-6 !px-1.5 !py-0" aria-label={`${labelOf(r.quality)} strays no more`} onClick={() => edit((d) => ({ ...d, responses: d.responses.filter((other) => other.id !== r.id) }))}>
+          <Button className="!min-h-6 !px-1.5 !py-0" aria-label={t("{{v0}} strays no more", { v0: labelOf(r.quality) })} onClick={() => edit((d) => ({ ...d, responses: d.responses.filter((other) => other.id !== r.id) }))}>
             ×
           </Button>
         </div>
       ))}
-      {straying.some((r) => r.on) ? <Seed document={document} /> : <p className="pb-1 text-[12px] text-muted">Nothing strays: the same gesture gives the same stroke.</p>}
+      {straying.some((r) => r.on) ? <Seed document={document} /> : <p className="pb-1 text-[12px] text-muted">{t("Nothing strays: the same gesture gives the same stroke.")}</p>}
     </section>
   );
 }
@@ -62,11 +63,11 @@ function Seed({ document }: { document: ToolDocument }) {
   const set = (seed: number) => edit((d) => ({ ...d, seed }));
   return (
     <div className="flex min-h-8 items-center gap-1.5 border-t border-hair">
-      Seed of chance
+      {t("Seed of chance")}
       <span className="ml-auto" />
-      <NumberField label="Seed of chance" value={document.seed} low={0} high={4294967295} step={1} width="w-28" onCommit={set} />
-      <Button className="!min-h-6 !px-2 !py-0" title="Throw anew: the same gesture gives another stroke" onClick={() => set(crypto.getRandomValues(new Uint32Array(1))[0] ?? 0)}>
-        New
+      <NumberField label={t("Seed of chance")} value={document.seed} low={0} high={4294967295} step={1} width="w-28" onCommit={set} />
+      <Button className="!min-h-6 !px-2 !py-0" title={t("Throw anew: the same gesture gives another stroke")} onClick={() => set(crypto.getRandomValues(new Uint32Array(1))[0] ?? 0)}>
+        {t("New")}
       </Button>
     </div>
   );

@@ -7,6 +7,7 @@ import { useDeclared } from "../../../session/context";
 import { edit } from "../../../session/store";
 import { Line } from "./Line";
 import { WAYS, toldTogether } from "./together";
+import { t } from "../../../model/said";
 
 const HOWS = Object.keys(WAYS) as Combine[];
 
@@ -27,8 +28,8 @@ export function Together({ document, kept, response }: { document: ToolDocument;
         {label.toLowerCase()} = {formula}
       </p>
       {quality !== "angle" && (
-        <Line label="Together" kept={kept && before !== how ? WAYS[before].chosen : null} onPutBack={() => put(before)}>
-          <Choice label="How responses combine" value={how} options={HOWS.map((h) => [h, WAYS[h].chosen])} onChange={put} />
+        <Line label={t("Together")} kept={kept && before !== how ? WAYS[before].chosen : null} onPutBack={() => put(before)}>
+          <Choice label={t("How responses combine")} value={how} options={HOWS.map((h) => [h, WAYS[h].chosen])} onChange={put} />
         </Line>
       )}
     </div>

@@ -11,6 +11,7 @@ import { Matrix } from "./Matrix";
 import { Strays } from "./Strays";
 import { OpenResponse } from "./OpenResponse";
 import { Rows } from "../../../media/ParameterRow";
+import { t } from "../../../model/said";
 
 export function Touch() {
   const document = useDocument();
@@ -88,20 +89,20 @@ function Responses(props: { document: ToolDocument; open: Response | null; all: 
     <div className="flex items-center gap-2 pb-1">
       {shown.length > 0 ? (
         <Choice
-          label="Response"
+          label={t("Response")}
           className="min-w-0 flex-1 font-semibold"
           value={open?.id ?? ""}
           options={shown.map((r) => [r.id, label(r) + (r.on ? "" : " (off)")])}
           onChange={(id) => useBench.setState({ response: id })}
         />
       ) : (
-        <span className="flex-1 text-muted">No response: the hand changes nothing.</span>
+        <span className="flex-1 text-muted">{t("No response: the hand changes nothing.")}</span>
       )}
-      <Button aria-pressed={props.all} onClick={props.onAll} title="All signals and qualities at a glance">
-        All
+      <Button aria-pressed={props.all} onClick={props.onAll} title={t("All signals and qualities at a glance")}>
+        {t("All")}
       </Button>
-      <Button onClick={props.onAdd} title="Add a response">
-        Add
+      <Button onClick={props.onAdd} title={t("Add a response")}>
+        {t("Add")}
       </Button>
     </div>
   );
