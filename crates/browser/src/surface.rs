@@ -48,6 +48,15 @@ pub struct Surface {
     key: String,
 }
 
+/// How far from a place (mm from the sheet's corner) a stroke is, squared, and the travel of its dab there.
+fn nearest_of(trace: &Trace, [x_mm, y_mm]: [f64; 2]) -> Option<(f64, f64)> {
+    let near = |d: &DabTrace| {
+        let (dx, dy) = (d.x_mm - x_mm, d.y_mm - y_mm);
+        (dx * dx + dy * dy, d.at_mm)
+    };
+    trace.dabs.iter().map(near).min_by(|a, b| a.0.total_cmp(&b.0))
+}
+
 /// A stroke that lies on the sheet.
 struct Laid {
     number: usize,
@@ -133,16 +142,6 @@ impl Surface {
 }
 
 impl Surface {
-    /// How far from a place (mm of the ground) a stroke is, squared, and the travel of its dab there.
-    fn nearest_of(&self, trace: &Trace, [x_mm, y_mm]: [f64; 2]) -> Option<(f64, f64)> {
-        let [ox, oy] = self.sheet.raster().origin_mm;
-        let near = |d: &DabTrace| {
-            let (dx, dy) = (d.x_mm + ox - x_mm, d.y_mm + oy - y_mm);
-            (dx * dx + dy * dy, d.at_mm)
-        };
-        trace.dabs.iter().map(near).min_by(|a, b| a.0.total_cmp(&b.0))
-    }
-
     /// All of the tool's medium on the sheet.
     fn on_sheet(&self) -> Amount {
         self.tool.as_ref().map(|tool| tool.medium.on_sheet(&self.sheet)).unwrap_or_default()
@@ -425,17 +424,17 @@ impl Surface {
         to_json(&advice::exercised(&self.trace, count))
     }
 
-    /// Travel in mm of the dab nearest to a place on the sheet (mm), or nothing.
+    /// Travel in mm of the dab nearest to a place (mm from the sheet's corner), or nothing.
     #[wasm_bindgen(js_name = nearestTravel)]
     pub fn nearest_travel(&self, x_mm: f64, y_mm: f64) -> Option<f64> {
-        self.nearest_of(&self.trace, [x_mm, y_mm]).map(|(_, travel)| travel)
+        nearest_of(&self.trace, [x_mm, y_mm]).map(|(_, travel)| travel)
     }
 
-    /// Number of the stroke nearest to a place on the sheet (mm), of those whose traces are kept, and travel in mm of its dab
+    /// Number of the stroke nearest to a place (mm from the sheet's corner), of those whose traces are kept, and travel in mm of its dab
     /// there; empty where there is none. Of strokes as near as each other the last one: it lies on top.
     #[wasm_bindgen(js_name = nearestStroke)]
     pub fn nearest_stroke(&self, x_mm: f64, y_mm: f64) -> Vec<f64> {
-        let near = |laid: &Laid| Some((self.nearest_of(&laid.trace, [x_mm, y_mm])?, laid.number));
+        let near = |laid: &Laid| Some((nearest_of(&laid.trace, [x_mm, y_mm])?, laid.number));
         let nearest = self.laid.iter().rev().filter_map(near).min_by(|a, b| a.0.0.total_cmp(&b.0.0));
         nearest.map_or_else(Vec::new, |((_, travel), number)| vec![number as f64, travel])
     }

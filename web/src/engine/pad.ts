@@ -242,7 +242,7 @@ export class Pad {
   /** Number of the stroke nearest to a place, and how far along it; null where none lies there. */
   nearest(xMm: number, yMm: number): [number, number] | null {
     if (!this.surface || this.surface.waits || this.begun) return null;
-    const [stroke, travel] = this.surface.nearestStroke(xMm, yMm + (this.size?.originY ?? 0));
+    const [stroke, travel] = this.surface.nearestStroke(xMm, yMm);
     return stroke === undefined || travel === undefined ? null : [stroke, travel];
   }
 

@@ -1,5 +1,6 @@
 /** The proof sheet's strips: a surface each, re-run when the tool changes. */
 
+import { fitOf, type Fit } from "./fit";
 import { imagesFor } from "./images";
 import type { Papers } from "./papers";
 import { layStrip, way, type StripWork } from "./strip";
@@ -14,6 +15,7 @@ interface Kept {
   key: string;
   width: number;
   height: number;
+  fit: number;
 }
 
 export class Proof {
@@ -71,15 +73,21 @@ export class Proof {
     this.jobs[job.column] = { job, run };
     for (const row of job.rows) {
       if (!current()) return false;
-      const surface = this.surface(job, row.id, row.originY);
+      const fit = this.fit(job, row.id);
+      const surface = this.surface(job, row, fit);
       surface.lookAt(JSON.stringify(job.view));
       if (!(await layStrip(surface, this.work(job, row), slices, current))) return false;
       const pixels = new Uint8ClampedArray(surface.pixels(0, 0, job.width, job.height));
-      onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels });
+      onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels, fit: fit.times });
       await slices.pause();
     }
     this.papers.keep(ground);
     return current();
+  }
+
+  /** How much of the sheet a row shows. */
+  private fit({ width, height, pixelMm }: ProofJob, id: string): Fit {
+    return fitOf(this.gestures.get(id)?.passes ?? [], { width: width * pixelMm, height: height * pixelMm });
   }
 
   /** What a row of a job asks for. */
@@ -108,8 +116,9 @@ export class Proof {
     const work = this.work(job, row);
     const alone = typeof work.under !== "object" || !work.under ? standsAlone(work.tool, work.under ?? undefined) : false;
     const ground = JSON.stringify(job.tool.ground);
+    const fit = this.fit(job, id);
     const make = async (width: number, height: number, leftMm: number, topMm: number) => {
-      const surface = this.studio.surface(ground, width, height, part.pixelMm, leftMm, row.originY + topMm);
+      const surface = this.studio.surface(ground, width, height, part.pixelMm, fit.corner[0] + leftMm, row.originY + fit.corner[1] + topMm);
       surface.lookAt(JSON.stringify(job.view));
       if (await layStrip(surface, work, new Slices(), current)) return surface;
       surface.free();
@@ -124,7 +133,7 @@ export class Proof {
     }
     const key = [column, id, part.pixelMm, laid.run, JSON.stringify(job.view)].join();
     if (this.large?.key !== key) {
-      const whole = await make(Math.round((job.width * job.pixelMm) / part.pixelMm), Math.round((job.height * job.pixelMm) / part.pixelMm), 0, 0);
+      const whole = await make(Math.round((job.width * job.pixelMm * fit.times) / part.pixelMm), Math.round((job.height * job.pixelMm * fit.times) / part.pixelMm), 0, 0);
       if (!whole) return null;
       this.large?.surface.free();
       this.large = { surface: whole, key };
@@ -135,23 +144,23 @@ export class Proof {
 
   /** Shows what a column's strips hold as it is looked at from now on. */
   look(column: Column, view: View, onStrip: (strip: Strip) => void) {
-    for (const [name, { surface, width, height }] of this.surfaces) {
+    for (const [name, { surface, width, height, fit }] of this.surfaces) {
       if (!name.startsWith(`${column}:`)) continue;
       surface.lookAt(JSON.stringify(view));
-      onStrip({ column, id: name.slice(column.length + 1), width, height, pixels: new Uint8ClampedArray(surface.pixels(0, 0, width, height)) });
+      onStrip({ column, id: name.slice(column.length + 1), width, height, pixels: new Uint8ClampedArray(surface.pixels(0, 0, width, height)), fit });
     }
   }
 
   /** The surface of a strip; a new one where size or ground changed. */
-  private surface(job: ProofJob, id: string, originY: number): Surface {
+  private surface(job: ProofJob, { id, originY }: ProofRow, fit: Fit): Surface {
     const name = `${job.column}:${id}`;
     const ground = JSON.stringify(job.tool.ground);
-    const key = [ground, job.width, job.height, job.pixelMm, originY].join();
+    const key = [ground, job.width, job.height, job.pixelMm, originY, fit.times, ...fit.corner].join();
     const there = this.surfaces.get(name);
     if (there?.key === key) return there.surface;
     there?.surface.free();
-    const surface = this.studio.surface(ground, job.width, job.height, job.pixelMm, 0, originY);
-    this.surfaces.set(name, { surface, key, width: job.width, height: job.height });
+    const surface = this.studio.surface(ground, job.width, job.height, job.pixelMm * fit.times, fit.corner[0], originY + fit.corner[1]);
+    this.surfaces.set(name, { surface, key, width: job.width, height: job.height, fit: fit.times });
     return surface;
   }
 

@@ -98,6 +98,8 @@ export interface Strip {
   width: number;
   height: number;
   pixels: Uint8ClampedArray<ArrayBuffer>;
+  /** So many times as much of the sheet as others is in it: its gesture would leave the strip. */
+  fit: number;
 }
 
 /** A stroke to be laid: packed samples, and the tool that drew it where that is not the sheet's own. */

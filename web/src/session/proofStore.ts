@@ -6,6 +6,8 @@ import { strokeOfRow, type Column, type Strip } from "../engine/types";
 interface ProofState {
   /** Counts whole runs of a column: the traces are asked anew when it goes up. */
   runs: Record<Column, number>;
+  /** Gestures that would leave their strip show so many times as much of the sheet. */
+  fits: Record<string, number>;
   /** Counts how often the free row was laid or drawn on. */
   rowRuns: number;
   /** ms from the last change to the whole draft column, for the status line and the benchmark. */
@@ -16,7 +18,7 @@ interface ProofState {
   making: { made: number; of: number } | null;
 }
 
-export const useProof = create<ProofState>(() => ({ runs: { kept: 0, draft: 0, third: 0, before: 0, after: 0 }, rowRuns: 0, lastRunMs: null, busy: { kept: true, draft: true, third: false, before: false, after: false }, making: null }));
+export const useProof = create<ProofState>(() => ({ runs: { kept: 0, draft: 0, third: 0, before: 0, after: 0 }, fits: {}, rowRuns: 0, lastRunMs: null, busy: { kept: true, draft: true, third: false, before: false, after: false }, making: null }));
 
 const strips = new Map<string, Strip>();
 /** Where each strip is shown: in its row, and where it is watched while the rows are out of sight. */
@@ -36,6 +38,7 @@ let timer: ReturnType<typeof setTimeout> | undefined;
 /** Shows a strip that has come: at once, or with others. */
 export function show(strip: Strip, atOnce: boolean) {
   strips.set(`${strip.column}:${strip.id}`, strip);
+  if ((useProof.getState().fits[strip.id] ?? 1) !== strip.fit) useProof.setState((s) => ({ fits: { ...s.fits, [strip.id]: strip.fit } }));
   const { making } = useProof.getState();
   if (making && strip.column === "draft") useProof.setState({ making: { ...making, made: Math.min(making.of, making.made + 1) } });
   waiting.push(strip);

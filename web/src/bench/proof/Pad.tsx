@@ -11,6 +11,7 @@ import { openRow } from "../useBenchKeys";
 import { KeepGesture } from "./KeepGesture";
 import { commit, useBench, useDocument, wipePad, type Snapshot } from "../../session/store";
 import { rowId, strokeOfRow } from "../../engine/types";
+import { useSize } from "../../plot/useSize";
 import { useBenchContext } from "../../session/context";
 import { ROW_ZOOMS, useLooking } from "../../session/looking";
 import { rowLaid } from "../../session/proofStore";
@@ -37,6 +38,9 @@ async function pointAt(e: React.PointerEvent<HTMLDivElement>, mmPerPx: number) {
   if (near && !useBench.getState().cursorHeld) useBench.setState({ gesture: rowId(near[0]), cursor: near[1] });
 }
 
+/** Height of the opened row's buttons in one line, px. */
+const BAR = 34;
+
 const NOTHING: Snapshot["between"] = [];
 
 export function Pad(props: { width: number; height: number; layout: Layout; pixelMm: number }) {
@@ -49,7 +53,9 @@ export function Pad(props: { width: number; height: number; layout: Layout; pixe
   const rowZoom = useLooking((s) => s.rowZoom);
   const open = useBench((s) => s.padOpen);
   const zoom = open ? rowZoom : 1;
-  const [width, height] = [props.width * zoom, props.height * zoom];
+  // Where its buttons need two lines, the sheet is so much lower.
+  const { ref: bar, size: barSize } = useSize<HTMLDivElement>();
+  const [width, height] = [props.width * zoom, (open ? props.height - Math.max(0, barSize.height - BAR) : props.height) * zoom];
   const count = strokes?.length ?? 0;
   const view = useBench((s) => s.view);
   const keys = [useShownKey("row"), useShownKey("wipe")];
@@ -87,8 +93,9 @@ export function Pad(props: { width: number; height: number; layout: Layout; pixe
       data-testid="pad"
     >
       <div
+        ref={bar}
         data-between-strokes
-        className={open ? "flex min-h-[34px] flex-wrap items-center gap-2" : stacked ? "flex flex-wrap items-center gap-2 py-0.5" : "sticky left-0 z-[5] flex shrink-0 flex-col items-start gap-px bg-pane"}
+        className={open ? "flex min-h-[34px] shrink-0 flex-wrap items-center gap-x-2" : stacked ? "flex flex-wrap items-center gap-2 py-0.5" : "sticky left-0 z-[5] flex shrink-0 flex-col items-start gap-px bg-pane"}
         style={open || stacked ? {} : { width: label }}
       >
         <span className={`flex items-center gap-1.5 font-semibold ${open || stacked ? "" : "h-3 text-[12px] leading-none"}`}>
@@ -96,7 +103,7 @@ export function Pad(props: { width: number; height: number; layout: Layout; pixe
           <Held small={!open && !stacked} />
         </span>
         <StandIns />
-        <span className="flex gap-0.5 text-[12px]">
+        <span className="flex flex-wrap gap-0.5 text-[12px]">
           <Button className="!min-h-6 !px-1 !py-0" onClick={openRow} title={t("Open or close {{v0}}", { v0: keys[0] })}>
             {open ? "Close" : "Open"}
           </Button>

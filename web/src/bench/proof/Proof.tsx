@@ -44,11 +44,11 @@ export function Proof() {
     <div ref={ref} className="relative h-full min-h-0 min-w-0">
       <Sheet flows={stacked && rows === "fit"}>
         {ready && <Head layout={layout} columns={columns} />}
-        {ready && gestures.map((g, row) => <Row key={g.id} id={g.id} name={g.name} note={g.note} originY={row * STRIP_MM.height} layout={layout} columns={columns} />)}
+        {ready && gestures.map((g) => <Row key={g.id} id={g.id} name={g.name} note={g.note} layout={layout} columns={columns} />)}
         {ready && (
           <Pad
             width={padOpen ? size.width : stacked ? strip.width : Math.min(columns.length * (strip.width + GAP) - GAP, 2 * strip.width + GAP)}
-            height={padOpen ? Math.max(size.height - 34, 120) : strip.height}
+            height={padOpen ? Math.max(size.height - 34, 160) : strip.height}
             layout={layout}
             pixelMm={pixelMm}
           />

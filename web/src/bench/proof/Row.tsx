@@ -3,6 +3,8 @@
 import { memo } from "react";
 import { nearest } from "../../engine/client";
 import type { Column } from "../../engine/types";
+import { fixed } from "../../model/number";
+import { useProof } from "../../session/proofStore";
 import { GAP, NAME, STRIP_MM, type Layout } from "../../session/sheetSize";
 import { useLooking } from "../../session/looking";
 import { useBench } from "../../session/store";
@@ -13,13 +15,13 @@ interface RowProps {
   id: string;
   name: string;
   note: string;
-  originY: number;
   layout: Layout;
   columns: Column[];
 }
 
-export const Row = memo(function Row({ id, name, note, originY, layout: { stacked, strip, label }, columns }: RowProps) {
+export const Row = memo(function Row({ id, name, note, layout: { stacked, strip, label }, columns }: RowProps) {
   const selected = useBench((s) => s.gesture === id);
+  const fit = useProof((s) => s.fits[id] ?? 1);
   const select = () => useBench.setState({ gesture: id });
   return (
     <div className={stacked ? "border-t border-hair pb-2" : "flex w-max min-w-full items-center border-t border-hair"} style={stacked ? {} : { height: strip.height + 5 }} data-gesture={name}>
@@ -31,29 +33,29 @@ export const Row = memo(function Row({ id, name, note, originY, layout: { stacke
         style={stacked ? { height: NAME } : { width: label }}
       >
         <span className={`block font-semibold ${selected ? "text-draft" : ""}`}>{name}</span>
-        <span className="block truncate text-[12px] text-muted">{note}</span>
+        <span className="block truncate text-[12px] text-muted">{fit > 1 ? `1 : ${fixed(fit, 1)} · ${note}` : note}</span>
       </button>
       {columns.map((column, i) => (
         <div key={column} style={i > 0 ? (stacked ? { marginTop: 3 } : { marginLeft: GAP }) : {}}>
-          <StripView column={column} id={id} name={name} originY={originY} strip={strip} />
+          <StripView column={column} id={id} name={name} fit={fit} strip={strip} />
         </div>
       ))}
     </div>
   );
 });
 
-function StripView({ column, id, name, originY, strip }: { column: Column; id: string; name: string; originY: number; strip: Layout["strip"] }) {
+function StripView({ column, id, name, fit, strip }: { column: Column; id: string; name: string; fit: number; strip: Layout["strip"] }) {
   const selected = useBench((s) => s.gesture === id);
   const against = useBench((s) => s.against?.name ?? null);
   const third = useLooking((s) => s.third?.name ?? null);
-  const scale = strip.width / STRIP_MM.width;
+  const scale = strip.width / STRIP_MM.width / fit;
   const called = { kept: against ?? "kept", draft: "draft", third: third ?? "beside", before: "before", after: "after" }[column];
   const placeOf = (e: React.PointerEvent<HTMLDivElement>): [number, number] => {
     const box = e.currentTarget.getBoundingClientRect();
     return [(e.clientX - box.left) / scale, (e.clientY - box.top) / scale];
   };
   const point = async ([x, y]: [number, number]) => {
-    const at = await nearest(column, id, x, y + originY);
+    const at = await nearest(column, id, x, y);
     if (at !== null && useBench.getState().gesture === id) useBench.setState({ cursor: at });
   };
   /** Pointing at a stroke traces it, unless a place is held; under the loupe it is enlarged. */

@@ -3,6 +3,8 @@
 import { engine, stripPart } from "../../engine/client";
 import type { Column, PicturePage } from "../../engine/types";
 import { rowToLay } from "./rowToLay";
+import { fixed } from "../../model/number";
+import { useProof } from "../../session/proofStore";
 import { STRIP_MM } from "../../session/sheetSize";
 
 export const LEAST_DPI = 72;
@@ -53,10 +55,12 @@ async function surely(ask: () => Promise<Uint8Array<ArrayBuffer> | null>): Promi
 
 const pixels = (mm: number, pixelMm: number) => Math.max(1, Math.round(mm / pixelMm));
 
-/** A strip at true size. */
+/** A strip at true size, or as much smaller as it is shown. */
 export async function stripOf(column: Column, id: string, pixelMm: number) {
   const [width, height] = [pixels(STRIP_MM.width, pixelMm), pixels(STRIP_MM.height, pixelMm)];
-  return { width, height, rgba: await surely(() => stripPart(column, id, { pixelMm, leftMm: 0, topMm: 0, width, height })) };
+  // A gesture that would leave its strip is shown smaller, as on the sheet.
+  const fit = useProof.getState().fits[id] ?? 1;
+  return { width, height, rgba: await surely(() => stripPart(column, id, { pixelMm: pixelMm * fit, leftMm: 0, topMm: 0, width, height })) };
 }
 
 /** The free row at true size. */
@@ -78,7 +82,9 @@ export async function sheetOf(wanted: WantedSheet, pixelMm: number, onDone: (str
   let top = MARGIN_MM + HEAD_MM;
   for (const row of wanted.rows) {
     write(row.name, MARGIN_MM, top + 6);
-    if (row.note) write(row.note, MARGIN_MM, top + 10, SMALL_PT, MUTED);
+    const fit = useProof.getState().fits[row.id] ?? 1;
+    const note = fit > 1 ? `1 : ${fixed(fit, 1)}, ${row.note ?? ""}` : row.note;
+    if (note) write(note, MARGIN_MM, top + 10, SMALL_PT, MUTED);
     for (const [i, { column }] of wanted.columns.entries()) {
       page.pictures.push({ ...(await stripOf(column, row.id, pixelMm)), leftMm: left(i), topMm: top });
       onDone(page.pictures.length);
