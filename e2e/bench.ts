@@ -156,9 +156,9 @@ export class Bench {
     return { x: box.x + box.width * x, y: box.y + box.height * y };
   }
 
-  /** A hash of the pixels that the page shows, to compare; without the tip's outline at the pen. */
+  /** A hash of the pixels that the page shows, to compare; without the tip's outline at the pen, and the trace's on the free row. */
   shown(locator: Locator) {
-    return locator.screenshot({ animations: "disabled", style: "[data-testid=footprint] { visibility: hidden }" }).then((png) => createHash("sha256").update(png).digest("hex"));
+    return locator.screenshot({ animations: "disabled", style: "[data-testid=footprint], [data-testid=pad] [data-testid=mark-draft] { visibility: hidden }" }).then((png) => createHash("sha256").update(png).digest("hex"));
   }
 }
 

@@ -37,7 +37,7 @@ test("order and choice of the proof sheet are the painter's", async ({ bench, pa
   await page.getByRole("button", { name: "Move Slow pull up" }).click();
   await expect.poll(() => names(page)).toEqual(["Slow pull", "Press ramp", "Flicks", "Hatching", "Scrub", "Lean fan"]);
   await page.getByRole("switch", { name: "Hatching on the proof sheet" }).click();
-  await expect(page.getByRole("main").locator("..")).toContainText("5 of 12 on the proof sheet");
+  await expect(page.getByRole("main")).toContainText("5 of 12 on the proof sheet");
   await page.getByRole("link", { name: "Bench", exact: true }).click();
   await bench.settled();
   await expect(bench.strip("Hatching", "draft")).toHaveCount(0);

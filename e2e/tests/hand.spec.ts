@@ -98,7 +98,7 @@ test("a gesture played through a poor stylus shows what the stylus lacks", async
   await expect(page.getByTestId("seen")).toContainText(/Reports a second\s*1[12]\d/);
   await expect.poll(() => bench.shown(pad(page))).not.toEqual(blank);
   // A simulated stylus is not taken for the painter's own.
-  await expect(page.getByRole("banner")).toContainText("at hand: mouse or finger");
+  await expect(page.getByRole("main")).toContainText("at hand: mouse or finger");
 });
 
 test("a stylus goes out to a file and comes in from one; a bad one is refused by field and changes nothing", async ({ bench, page }) => {

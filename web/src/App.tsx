@@ -136,7 +136,7 @@ export function App() {
           <KeyList />
           <Words />
           <About />
-          <div id="screen" tabIndex={-1} className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] outline-none">
+          <main id="screen" tabIndex={-1} className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] outline-none">
             <Titled />
             <Problem />
             <Suspense>
@@ -149,7 +149,7 @@ export function App() {
                 <Route path="*" element={<NoSuchPlace />} />
               </Routes>
             </Suspense>
-          </div>
+          </main>
           <DoneNotices />
         </div>
       </BrowserRouter>
@@ -184,7 +184,7 @@ function TopLine({ away }: { away: boolean }) {
   const [find, keys] = [useShownKey("find"), useShownKey("keys")];
   const { name, first_gf, full_gf } = useBench((s) => s.hand.profile);
   return (
-    <div className="flex min-h-[34px] flex-wrap items-center gap-x-5">
+    <header className="flex min-h-[34px] flex-wrap items-center gap-x-5">
       <a href="#screen" className="sr-only rounded bg-draft px-2 text-on-draft focus:not-sr-only focus:absolute focus:z-50">
         {t("To what is on the screen")}
       </a>
@@ -216,6 +216,6 @@ function TopLine({ away }: { away: boolean }) {
       <button type="button" className="min-h-7 px-1 text-muted" onClick={() => useKeyTable.setState({ shown: true })}>
         {t("Keys")}{" "}<kbd className="num">{keys}</kbd>
       </button>
-    </div>
+    </header>
   );
 }

@@ -13,7 +13,7 @@ export function Guarded({ children }: { children: ReactNode }) {
     <ErrorBoundary
       resetKeys={[pathname]}
       fallbackRender={({ error, resetErrorBoundary }) => (
-        <main role="alert" className="grid h-full place-content-center gap-3 rounded border border-line bg-pane p-6">
+        <div role="alert" className="grid h-full place-content-center gap-3 rounded border border-line bg-pane p-6">
           <h1 className="text-[17px] font-semibold">{t("This screen has failed")}</h1>
           <p className="max-w-prose">{t("Your draft and the strokes on the free row are kept in this browser. The other screens go on.")}</p>
           <p className="num max-w-prose text-[12px] text-muted">{error instanceof Error ? error.message : String(error)}</p>
@@ -23,7 +23,7 @@ export function Guarded({ children }: { children: ReactNode }) {
             </Button>
             <Button onClick={resetErrorBoundary}>{t("Try this screen again")}</Button>
           </p>
-        </main>
+        </div>
       )}
     >
       {children}
@@ -34,11 +34,11 @@ export function Guarded({ children }: { children: ReactNode }) {
 export function NoSuchPlace() {
   const { pathname } = useLocation();
   return (
-    <main className="grid h-full place-content-center gap-3 rounded border border-line bg-pane p-6">
+    <div className="grid h-full place-content-center gap-3 rounded border border-line bg-pane p-6">
       <h1 className="text-[17px] font-semibold">{t("Nothing lies here")}</h1>
       <p>
         {t("There is no")}{" "}<span className="num">{pathname}</span>{" "}{t("in Saltmarsh.")}{" "}<Link to="/" className="text-draft underline">{t("To the Bench")}</Link>{t(", or")}{" "}<Link to="/rack" className="text-draft underline">{t("to the rack of tools")}</Link>.
       </p>
-    </main>
+    </div>
   );
 }

@@ -11,6 +11,7 @@ import { Ribbon } from "./Ribbon";
 import { Hand } from "./stations/Hand";
 import { Panel } from "./stations/Panel";
 import { Touch } from "./stations/touch/Touch";
+import { STATIONS } from "../model/tool";
 import { useBench } from "../session/store";
 import { Notices, TitleBar } from "./TitleBar";
 import { Reason } from "./Reason";
@@ -43,7 +44,7 @@ function Beside() {
   const left = useDefaultLayout({ id: "saltmarsh.bench-left", storage: localStorage });
   const right = useDefaultLayout({ id: "saltmarsh.bench-right", storage: localStorage });
   return (
-    <main className="min-h-0 rounded-b border border-line bg-pane">
+    <div className="min-h-0 rounded-b border border-line bg-pane">
       <Group orientation="horizontal" {...across}>
         <Pane id="pane-controls" defaultSize={400} minSize={300} groupResizeBehavior="preserve-pixel-size">
           <Group orientation="vertical" {...left}>
@@ -69,7 +70,7 @@ function Beside() {
           </Group>
         </Pane>
       </Group>
-    </main>
+    </div>
   );
 }
 
@@ -85,7 +86,7 @@ function Border({ across = false }: { across?: boolean }) {
 
 function Stacked() {
   return (
-    <main className="grid min-w-0 grid-cols-[minmax(0,1fr)] rounded-b border border-line bg-pane">
+    <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] rounded-b border border-line bg-pane">
       <Watched />
       <Controls />
       <div className="border-y border-line px-2 py-1">
@@ -97,7 +98,7 @@ function Stacked() {
       <Part>
         <Reason />
       </Part>
-    </main>
+    </div>
   );
 }
 
@@ -107,6 +108,7 @@ function Controls() {
   const station = useBench((s) => s.station);
   return (
     <section aria-label={t("Controls")} className="h-full min-h-0 min-w-0 overflow-y-auto bg-raised px-3 py-2">
+      <h2 className="sr-only">{STATIONS.find((s) => s.id === station)?.label}</h2>
       {station === "hand" ? <Hand /> : station === "touch" ? <Touch /> : <Panel key={station} station={station} />}
     </section>
   );

@@ -28,7 +28,7 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
   const { count } = changes(kept, draft, medium.parameters);
   const refresh = () => queries.invalidateQueries({ queryKey: ["tools"] });
   return (
-    <header className="flex min-h-[42px] flex-wrap items-center gap-2">
+    <div className="flex min-h-[42px] flex-wrap items-center gap-2">
       <h1 className="contents">
         <Choice
           label={t("Tool")}
@@ -73,7 +73,7 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
         </Button>
       </span>
       {naming && <KeepAsNew name={draft.name} onDone={() => void refresh()} />}
-    </header>
+    </div>
   );
 }
 

@@ -88,7 +88,7 @@ export function GesturesScreen() {
   };
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] wide:h-full">
-      <header className="flex min-h-[42px] flex-wrap items-center gap-2">
+      <div className="flex min-h-[42px] flex-wrap items-center gap-2">
         <h1 className="text-[17px] font-semibold">{t("Gestures")}</h1>
         <span className="text-muted">
           <span className="num">{gestures.filter((g) => g.on_proof).length}</span>{" "}{t("of")}{" "}<span className="num">{gestures.length}</span>{" "}{t("on the proof sheet")}
@@ -108,8 +108,8 @@ export function GesturesScreen() {
           {t("Save")}{" "}{found.length === gestures.length ? "all" : `these ${found.length}`}
         </Button>
         {generating && <Generate change={change} onClose={() => setGenerating(false)} />}
-      </header>
-      <main className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] rounded wide:grid-cols-[420px_minmax(0,1fr)] border border-line bg-pane">
+      </div>
+      <div className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] rounded wide:grid-cols-[420px_minmax(0,1fr)] border border-line bg-pane">
         <ul aria-label={t("Gestures")} className="max-h-80 min-h-0 overflow-y-auto border-line bg-raised wide:max-h-none wide:border-r">
           {found.map((g) => (
             <li key={g.id} className={`flex items-center gap-2 border-b border-hair px-3 py-1.5 ${g.id === one?.id ? "bg-pane" : ""}`}>
@@ -137,7 +137,7 @@ export function GesturesScreen() {
           {one ? <One key={one.id + one.content_hash} gesture={one} file={gestureFile(one.id)} change={change} onRemove={() => remove(one)} /> : <span />}
           <Record change={change} />
         </div>
-      </main>
+      </div>
     </div>
   );
 }

@@ -101,7 +101,7 @@ export function GroundsScreen() {
   const used = document && recipe && sameGround(document.ground, recipe);
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] wide:h-full">
-      <header className="flex min-h-[42px] flex-wrap items-center gap-2">
+      <div className="flex min-h-[42px] flex-wrap items-center gap-2">
         <h1 className="text-[17px] font-semibold">{t("Grounds")}</h1>
         <Choice label={t("Make a new ground")} value={NEW} options={[[NEW, "Make a new one…"], ...declarations.surfaces.filter((s) => s.surface !== "image").map((s): [Surface | typeof NEW, string] => [s.surface, s.label])]} onChange={(surface) => surface !== NEW && addSurface(surface)} />
         <FileButton text={t("Bring in a height map…")} label={t("Height map (PNG, JPEG, WebP)")} accept="image/png,image/jpeg,image/webp" onFiles={(files) => void bringIn(files)} />
@@ -121,8 +121,8 @@ export function GroundsScreen() {
         <Button primary disabled={!changed} onClick={keep}>
           {t("Keep")}
         </Button>
-      </header>
-      <main className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] rounded wide:grid-cols-[232px_minmax(0,1fr)_330px] border border-line bg-pane">
+      </div>
+      <div className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] rounded wide:grid-cols-[232px_minmax(0,1fr)_330px] border border-line bg-pane">
         <ul aria-label={t("Grounds")} className="max-h-60 min-h-0 overflow-y-auto border-line bg-raised wide:max-h-none wide:border-r">
           {grounds.map((g) => (
             <li key={g.id} className={`border-b border-hair ${g.id === kept?.id ? "bg-pane" : ""}`}>
@@ -155,7 +155,7 @@ export function GroundsScreen() {
             </>
           )}
         </section>
-      </main>
+      </div>
     </div>
   );
 }

@@ -19,7 +19,7 @@ export function HandScreen() {
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] wide:h-full">
       <Title />
-      <main className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] rounded wide:grid-cols-[300px_minmax(0,1fr)_400px] border border-line bg-pane">
+      <div className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] rounded wide:grid-cols-[300px_minmax(0,1fr)_400px] border border-line bg-pane">
         <Notices />
         <ProfilePanel />
         <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)] grid-rows-[320px_420px] gap-2 wide:grid-rows-[minmax(0,1fr)_minmax(0,0.9fr)] px-3 py-2">
@@ -31,7 +31,7 @@ export function HandScreen() {
           <Propose />
           <BeforeAfter />
         </div>
-      </main>
+      </div>
     </div>
   );
 }
@@ -45,7 +45,7 @@ function Title() {
   const keys = [useShownKey("hand-undo"), useShownKey("hand-redo")];
   const safe = saving.state === "saved" || saving.state === "saving";
   return (
-    <header className="flex min-h-[42px] flex-wrap items-center gap-2">
+    <div className="flex min-h-[42px] flex-wrap items-center gap-2">
       <h1 className="text-[17px] font-semibold">{t("Hand")}</h1>
       <span className="truncate text-muted">
         {name}{t("; at hand:")}{" "}{device}
@@ -60,7 +60,7 @@ function Title() {
       <Button onClick={redo} disabled={!canRedo} title={keys[1]}>
         {t("Redo")}
       </Button>
-    </header>
+    </div>
   );
 }
 

@@ -36,7 +36,7 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
   const found = tools.filter(({ kept: { document: d } }) => [d.name, d.intent, d.medium, d.action].some((text) => text.toLowerCase().includes(wanted)));
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] wide:h-full">
-      <header className="flex min-h-[42px] flex-wrap items-center gap-2">
+      <div className="flex min-h-[42px] flex-wrap items-center gap-2">
         <h1 className="text-[17px] font-semibold">{t("Rack")}</h1>
         <span className="mr-3 text-muted">
           <span className="num">{tools.length}</span>{" "}{t("tools")}{calibrated && ", drawn through your calibration"}
@@ -61,8 +61,8 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
             onChange={(e) => setSearch(e.target.value)}
           />
         )}
-      </header>
-      <main className="min-h-0 rounded border border-line bg-pane p-2.5 wide:overflow-y-auto">
+      </div>
+      <div className="min-h-0 rounded border border-line bg-pane p-2.5 wide:overflow-y-auto">
         {view === "techniques" ? (
           <Techniques tools={tools} />
         ) : (
@@ -73,7 +73,7 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
             {found.length === 0 && <li className="p-2 text-muted">{t("No tool of that name or use.")}</li>}
           </ul>
         )}
-      </main>
+      </div>
     </div>
   );
 }

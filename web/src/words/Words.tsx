@@ -67,7 +67,7 @@ function List({ entries, chosen }: { entries: Entry[]; chosen: string | null }) 
           <div className="h-40 overflow-y-auto rounded border border-line bg-raised p-1 wide:h-[24rem]">
             {kinds.map((kind) => (
               <section key={kind} aria-label={kind}>
-                <h4 className="px-2 pt-1 text-[12px] text-muted">{kind}</h4>
+                <h3 className="px-2 pt-1 text-[12px] text-muted">{kind}</h3>
                 {found
                   .filter((e) => e.kind === kind)
                   .map((e) => (

@@ -105,7 +105,7 @@ export function OpenResponse({ document, kept, response, width }: { document: To
         </span>
       </div>
       <Line label={t("From")} kept={keptFrom} onPutBack={() => keptResponse && change({ signal: keptResponse.signal, input: keptResponse.input, repeat: keptResponse.repeat, ...kindKept })}>
-        <Term word={`signal:${response.signal}`} className="text-muted">
+        <Term word={`signal:${response.signal}`} className="min-w-6 text-center text-muted">
           ?
         </Term>
         {isChance(response.signal) ? (
