@@ -89,8 +89,11 @@ export class Bench {
   ) {}
 
   async open() {
-    // The three steps of the first minute were put away.
-    await this.page.addInitScript(() => localStorage.setItem("saltmarsh.first-minute", "away"));
+    // The three steps of the first minute were put away; buttons stay as large as they are, also after a pen was seen: strips do.
+    await this.page.addInitScript(() => {
+      localStorage.setItem("saltmarsh.first-minute", "away");
+      localStorage.setItem("saltmarsh.large-buttons", "off");
+    });
     await this.page.goto(this.studio.url);
     await this.settled();
   }

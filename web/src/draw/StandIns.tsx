@@ -4,6 +4,7 @@ import { Popover } from "radix-ui";
 import { useBenchContext } from "../session/context";
 import { fingersDraw, letFingersDraw, putOnOtherEnd } from "../session/choices";
 import { useBench, within, type StandIn } from "../session/store";
+import { largeButtons, useLooking } from "../session/looking";
 import { forceOf } from "../model/hand";
 import { Choice, Toggle } from "../ui/controls";
 import { LeanDial } from "./LeanDial";
@@ -95,6 +96,7 @@ function WhatDraws() {
   const fingers = useBench(fingersDraw);
   const penSeen = useBench((s) => s.penSeen);
   const otherEnd = useBench((s) => s.otherEnd);
+  const large = useLooking((s) => s.forPen);
   const { tools } = useBenchContext();
   return (
     <div className="mt-3 grid gap-2 border-t border-hair pt-2">
@@ -106,6 +108,10 @@ function WhatDraws() {
             {fingers ? "A touch is a stroke, except while a pen is near." : penSeen ? "A pen was seen here: a touch is a resting palm." : "Only pen and mouse draw."}
           </span>
         </span>
+      </label>
+      <label className="flex items-center gap-2">
+        <Toggle label={t("Large buttons beside the row")} on={large} onChange={largeButtons} />
+        {t("Large buttons beside the row")}
       </label>
       <div className="flex items-center gap-1.5">
         <span>{t("Pen’s other end")}</span>

@@ -9,7 +9,7 @@ export function Term({ word, children, className = "" }: { word: WordId; childre
       type="button"
       aria-haspopup="dialog"
       aria-label={t("{{children}}: what it is", { children })}
-      className={`min-h-6 cursor-help text-left underline decoration-faint decoration-dotted underline-offset-3 hover:decoration-ink ${className}`}
+      className={`min-h-6 min-w-6 cursor-help text-left underline decoration-faint decoration-dotted underline-offset-3 hover:decoration-ink ${className}`}
       onClick={(e) => explainWord(word, e.currentTarget.getBoundingClientRect())}
     >
       {children}

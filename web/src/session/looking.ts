@@ -4,7 +4,7 @@ import { create } from "zustand";
 import type { Tool } from "../api/client";
 import type { Column } from "../engine/types";
 import type { ToolDocument } from "../model/tool";
-import { readPenSeen } from "./stored";
+import { LARGE_BUTTONS, readLargeButtons } from "./stored";
 import type { RowSize } from "./sheetSize";
 
 export const ROW_ZOOMS = [1, 2, 4] as const;
@@ -29,7 +29,7 @@ export interface Spot {
 
 interface Looking {
   rows: RowSize;
-  /** A pen drew here before this visit: there is room for it. */
+  /** What is used between strokes is as large as a pen needs it. Nothing moves under a stroke: what a pen's first stroke changes here shows at the next visit. */
   forPen: boolean;
   /** CSS pixels of a millimetre of this screen; measured with a card, else as CSS has it. */
   pxPerMm: number;
@@ -67,7 +67,7 @@ function readPitch(): number | null {
 
 export const useLooking = create<Looking>(() => ({
   rows: readRows(),
-  forPen: readPenSeen(),
+  forPen: readLargeButtons(),
   pxPerMm: readPitch() ?? CSS_PX_PER_MM,
   measured: readPitch() !== null,
   rowZoom: 1,
@@ -88,6 +88,13 @@ export function measureScreen(pxPerMm: number) {
 }
 
 export const takeLoupe = (loupe: Loupe | null) => useLooking.setState({ loupe, ...(loupe === null && { spot: null }) });
+
+/** Makes what is used between strokes large, or as small as it can be. */
+export function largeButtons(forPen: boolean) {
+  localStorage.setItem(LARGE_BUTTONS, forPen ? "on" : "off");
+  document.documentElement.dataset.pen = forPen ? "seen" : "";
+  useLooking.setState({ forPen });
+}
 
 /** The next stronger loupe, then none. */
 export function nextLoupe() {

@@ -28,4 +28,12 @@ export function readTheme(): "light" | "dark" {
   return dark ? "dark" : "light";
 }
 
+export const LARGE_BUTTONS = "saltmarsh.large-buttons";
+
+/** Whether what is used between strokes is large: once a pen was seen, unless the painter chose otherwise. */
+export function readLargeButtons(): boolean {
+  const chosen = localStorage.getItem(LARGE_BUTTONS);
+  return chosen === null ? readPenSeen() : chosen === "on";
+}
+
 export const readPenSeen = () => localStorage.getItem(PEN_SEEN) !== null;

@@ -61,7 +61,7 @@ function Looking({ width }: { width: number }) {
         {t("Proof sheet")}{" "}<span aria-hidden>⌄</span>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={4} collisionPadding={8} className="z-40 grid w-72 gap-2 rounded border border-line bg-pane p-3 shadow-lg">
+        <Popover.Content aria-label={t("How the proof sheet is looked at")} align="start" sideOffset={4} collisionPadding={8} className="z-40 grid w-72 gap-2 rounded border border-line bg-pane p-3 shadow-lg">
           <Radios label={t("Rows")} value={String(rows)} options={SIZES.map(([size, text]) => [String(size), text])} onChange={(size) => showRows(SIZES.find(([s]) => String(s) === size)?.[0] ?? "fit")} />
           <p className="text-[12px] text-muted">
             {t("Now")}{" "}{scaleSaid(width, pxPerMm)}.{" "}
