@@ -11,17 +11,13 @@ import { Guarded, NoSuchPlace } from "./Guarded";
 import { watchColumns } from "./session/columns";
 import { Context } from "./session/context";
 import { EmptyRack } from "./rack/EmptyRack";
-import { About } from "./bench/About";
-import { Palette } from "./bench/Palette";
 import { say } from "./session/notices";
 import { openTool, watchDraft } from "./session/saving";
 import { watchRelevance } from "./session/relevance";
 import { watchSteps } from "./session/steps";
 import { keepDeclaredUnders, setTheme, takeOtherEnd, takeView } from "./session/choices";
 import { useBench } from "./session/store";
-import { Words } from "./words/Words";
-import { explainWord } from "./session/words";
-import { KeyList } from "./keys/KeyList";
+import { explainWord, useWords } from "./session/words";
 import { useKeyTable, useShownKey } from "./keys/registry";
 import { useKeys } from "./keys/useKeys";
 import { readyGround, start } from "./engine/client";
@@ -31,6 +27,11 @@ import { takeUp } from "./session/handSaving";
 import { fixed } from "./model/number";
 import { t } from "./model/said";
 
+// What opens over a screen comes when it is opened first.
+const About = lazy(() => import("./bench/About").then((m) => ({ default: m.About })));
+const Palette = lazy(() => import("./bench/Palette").then((m) => ({ default: m.Palette })));
+const KeyList = lazy(() => import("./keys/KeyList").then((m) => ({ default: m.KeyList })));
+const Words = lazy(() => import("./words/Words").then((m) => ({ default: m.Words })));
 const RackScreen = lazy(() => import("./rack/RackScreen").then((m) => ({ default: m.RackScreen })));
 const HandScreen = lazy(() => import("./hand/HandScreen").then((m) => ({ default: m.HandScreen })));
 const GroundsScreen = lazy(() => import("./grounds/GroundsScreen").then((m) => ({ default: m.GroundsScreen })));
@@ -132,10 +133,7 @@ export function App() {
       <BrowserRouter>
         <div className="grid min-h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] px-2 pb-3 wide:h-full wide:px-4">
           <TopLine away={away} />
-          <Palette tools={tools.data} />
-          <KeyList />
-          <Words />
-          <About />
+          <Over tools={tools.data} />
           <main id="screen" tabIndex={-1} className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] outline-none">
             <Titled />
             <Problem />
@@ -154,6 +152,22 @@ export function App() {
         </div>
       </BrowserRouter>
     </Context.Provider>
+  );
+}
+
+/** What lies over a screen while it is open. */
+function Over({ tools }: { tools: Tool[] }) {
+  const palette = useBench((s) => s.palette);
+  const about = useBench((s) => s.about);
+  const keys = useKeyTable((k) => k.shown);
+  const words = useWords((w) => w.open !== null);
+  return (
+    <Suspense>
+      {palette && <Palette tools={tools} />}
+      {about && <About />}
+      {keys && <KeyList />}
+      {words && <Words />}
+    </Suspense>
   );
 }
 

@@ -102,8 +102,42 @@ fn opened(path: &Path, request: &HttpRequest) -> std::io::Result<NamedFile> {
         packed.push(end);
         if let Ok(packed) = NamedFile::open(&packed) {
             let kind = plain.content_type().clone();
-            return Ok(packed.set_content_type(kind).set_content_encoding(encoding));
+            let packed = packed.set_content_type(kind).set_content_encoding(encoding);
+            return Ok(packed.disable_content_disposition());
         }
     }
-    Ok(plain)
+    // The page's own files are shown, never saved: a packed one would be, by its name.
+    Ok(plain.disable_content_disposition())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use actix_web::http::header;
+    use actix_web::{App, test};
+
+    /// A page that is there packed is shown as a page, however it is asked for: no browser takes it for a file to save.
+    #[actix_web::test]
+    async fn a_packed_page_is_a_page() {
+        let folder = std::env::temp_dir().join(format!("saltmarsh-front-{}", std::process::id()));
+        std::fs::create_dir_all(&folder).expect("a folder");
+        for (name, text) in [("index.html", "<p>plain</p>"), ("index.html.br", "packed")] {
+            std::fs::write(folder.join(name), text).expect("written");
+        }
+        let app = test::init_service(App::new().configure(|c| configure(c, &folder))).await;
+        for (accepts, body) in [("identity", "<p>plain</p>"), ("gzip, br", "packed")] {
+            let asked =
+                test::TestRequest::get().uri("/rack").insert_header((header::ACCEPT_ENCODING, accepts));
+            let answer = test::call_service(&app, asked.to_request()).await;
+            assert_eq!(answer.status(), StatusCode::OK);
+            assert_eq!(
+                answer.headers().get(header::CONTENT_TYPE).expect("a type"),
+                "text/html; charset=utf-8",
+                "{accepts}"
+            );
+            assert!(!answer.headers().contains_key(header::CONTENT_DISPOSITION), "{accepts}");
+            assert_eq!(test::read_body(answer).await, body, "{accepts}");
+        }
+        std::fs::remove_dir_all(&folder).expect("removed");
+    }
 }

@@ -1,6 +1,6 @@
 /** The proof sheet: a row a gesture, a column a tool, and the free row. */
 
-import { useEffect, useMemo } from "react";
+import { Suspense, lazy, useEffect, useMemo } from "react";
 import type { Column } from "../../engine/types";
 import { useSize } from "../../plot/useSize";
 import { showIn } from "../../session/columns";
@@ -11,12 +11,13 @@ import { GAP, STRIP_MM, layOut } from "../../session/sheetSize";
 import { useBench } from "../../session/store";
 import { Head } from "./Head";
 import { LoupeGlass } from "./Loupe";
-import { MeasureScreen } from "./MeasureScreen";
 import { Pad } from "./Pad";
-import { PickThird } from "./PickThird";
 import { Row } from "./Row";
-import { SavePicture } from "./SavePicture";
 import { t } from "../../model/said";
+
+const MeasureScreen = lazy(() => import("./MeasureScreen").then((m) => ({ default: m.MeasureScreen })));
+const PickThird = lazy(() => import("./PickThird").then((m) => ({ default: m.PickThird })));
+const SavePicture = lazy(() => import("./SavePicture").then((m) => ({ default: m.SavePicture })));
 
 const TWO: Column[] = ["kept", "draft"];
 const THREE: Column[] = ["kept", "draft", "third"];
@@ -28,6 +29,7 @@ export function Proof() {
   const columns = useLooking((s) => s.third !== null) ? THREE : TWO;
   const rows = useLooking((s) => s.rows);
   const pxPerMm = useLooking((s) => s.pxPerMm);
+  const over = useLooking((s) => s.open);
   const forPen = useLooking((s) => s.forPen);
   const layout = useMemo(() => layOut(size, gestures.length, columns.length, rows, pxPerMm, forPen), [size, gestures.length, columns, rows, pxPerMm, forPen]);
   const { strip, stacked } = layout;
@@ -55,9 +57,11 @@ export function Proof() {
         )}
       </Sheet>
       <LoupeGlass />
-      <MeasureScreen />
-      <PickThird />
-      <SavePicture />
+      <Suspense>
+        {over === "measure" && <MeasureScreen />}
+        {over === "third" && <PickThird />}
+        {over === "save" && <SavePicture />}
+      </Suspense>
     </div>
   );
 }
