@@ -63,7 +63,7 @@ test("the loupe lays anew what lies under it, on strips and on the free row", as
   await expect(bench.strip("Press ramp", "draft").locator("..").getByTestId("mark-draft")).toBeVisible();
 });
 
-test("true size goes by the measured screen, and a third tool is pinned and remembered", async ({ bench, page }) => {
+test("true size goes by the measured screen; a third tool and moved borders are remembered", async ({ bench, page }) => {
   const width = async () => (await bench.strip("Press ramp", "draft").boundingBox())?.width ?? 0;
   await looked(page, "true size");
   expect(await width()).toBeCloseTo((80 * 96) / 25.4, 0);
@@ -86,7 +86,15 @@ test("true size goes by the measured screen, and a third tool is pinned and reme
   const third = page.getByRole("img", { name: "Press ramp, Compressed charcoal, edge of block" });
   await bench.settled();
   expect(await bench.shown(third)).not.toEqual(await bench.shown(bench.strip("Press ramp", "draft")));
+  // Borders are moved by keys, and stay where they were put.
+  const wide = async () => (await bench.controls.boundingBox())?.width ?? 0;
+  const before = await wide();
+  await page.getByRole("separator", { name: "Move this border left or right" }).focus();
+  await page.keyboard.press("ArrowRight");
+  await expect.poll(wide).toBeGreaterThan(before + 20);
+  const moved = await wide();
   await page.reload();
+  await expect.poll(wide).toBeCloseTo(moved, -1);
   await expect(third).toBeVisible();
   await page.getByRole("button", { name: /^Take Compressed charcoal.* off the proof sheet$/ }).click();
   await expect(third).toHaveCount(0);
@@ -146,15 +154,4 @@ test("a phone and a window at 200 % cut nothing off, and what is tuned stays in 
   await page.getByRole("link", { name: "Bench", exact: true }).click();
   await bench.settled();
   expect((await bench.strip("Press ramp", "draft").boundingBox())?.width).toBeGreaterThan(500);
-});
-
-test("borders are moved by keys and stay where they were put", async ({ bench, page }) => {
-  const wide = async () => (await bench.controls.boundingBox())?.width ?? 0;
-  const before = await wide();
-  await page.getByRole("separator", { name: "Move this border left or right" }).focus();
-  await page.keyboard.press("ArrowRight");
-  await expect.poll(wide).toBeGreaterThan(before + 20);
-  const moved = await wide();
-  await page.reload();
-  await expect.poll(wide).toBeCloseTo(moved, -1);
 });
