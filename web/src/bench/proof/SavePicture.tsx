@@ -146,8 +146,8 @@ function Pick<T extends string>({ label, value, options, onChange }: { label: st
       <span className="font-semibold">{label}</span>
       <RadioGroup.Root aria-label={label} value={value} onValueChange={(v) => onChange(v as T)} className="grid gap-0.5">
         {options.map(([v, text, there]) => (
-          <label key={v} className={`flex min-h-7 items-center gap-2 ${there ? "" : "opacity-45"}`}>
-            <RadioGroup.Item value={v} disabled={!there} className="grid h-5 w-5 shrink-0 place-items-center rounded-full border border-muted bg-raised">
+          <label key={v} className={`flex min-h-7 items-center gap-2 ${there ? "" : "text-muted"}`}>
+            <RadioGroup.Item value={v} disabled={!there} className="grid h-5 w-5 shrink-0 disabled:opacity-45 place-items-center rounded-full border border-muted bg-raised">
               <RadioGroup.Indicator className="h-2.5 w-2.5 rounded-full bg-draft" />
             </RadioGroup.Item>
             {text}
