@@ -39,8 +39,8 @@ export function StandInSliders() {
   const standIn = useBench((s) => s.standIn);
   return (
     <div className="grid gap-2">
-      <div className="flex items-center gap-2">
-        <div className="grid flex-1 gap-2">
+      <div className="flex flex-wrap items-center gap-2">
+        <div className="grid min-w-56 flex-1 gap-2">
           {CHANNELS.map((row) => (
             <Slider key={row.key} row={row} />
           ))}
