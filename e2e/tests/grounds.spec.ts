@@ -78,7 +78,8 @@ test("raking light shows the tooth, and peaks and hollows fill each other's gaps
   const spread = async () => (await pictured(page, /^The ground under light/)).spread;
   await choose(page, /^Rough/);
   await expect.poll(() => figure(page, "Sa")).toBeGreaterThan(20);
-  await expect.poll(spread).toBeGreaterThan(0.5);
+  // Its picture may come after its figures: the cold-pressed one that was there before spreads by 7.6.
+  await expect.poll(spread).toBeGreaterThan(10);
   const near = await spread();
   await choose(page, /^Hot-pressed/);
   await expect.poll(spread).toBeLessThan(near / 4);
