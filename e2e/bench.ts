@@ -88,14 +88,16 @@ export class Bench {
     readonly studio: Studio,
   ) {}
 
-  async open() {
+  /** `at`: the address of the screen that a test is about; the Bench is laid only where it is looked at. */
+  async open(at = "/") {
     // The three steps of the first minute were put away; buttons stay as large as they are, also after a pen was seen: strips do.
     await this.page.addInitScript(() => {
       localStorage.setItem("saltmarsh.first-minute", "away");
       localStorage.setItem("saltmarsh.large-buttons", "off");
     });
-    await this.page.goto(this.studio.url);
-    await this.settled();
+    await this.page.goto(new URL(at, this.studio.url).href);
+    if (at === "/") await this.settled();
+    else await expect(this.page.getByRole("heading", { level: 1 })).toBeVisible();
   }
 
   /** The whole proof sheet is laid, the free row too. */
@@ -166,16 +168,17 @@ export class Bench {
 }
 
 /** A Bench of its own for every test, on a server of its own. */
-export const test = base.extend<{ studio: Studio; bench: Bench }>({
+export const test = base.extend<{ start: string; studio: Studio; bench: Bench }>({
+  start: ["/", { option: true }],
   studio: async ({}, use) => {
     const studio = new Studio();
     await studio.open();
     await use(studio);
     await studio.close();
   },
-  bench: async ({ page, studio }, use) => {
+  bench: async ({ page, start, studio }, use) => {
     const bench = new Bench(page, studio);
-    await bench.open();
+    await bench.open(start);
     await use(bench);
   },
 });

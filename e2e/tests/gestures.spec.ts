@@ -12,6 +12,9 @@ async function gesturesScreen(page: Page) {
   await expect(list(page).getByRole("listitem")).toHaveCount(12);
 }
 
+// No strip is laid that no test here looks at.
+test.use({ start: "/gestures" });
+
 test("a gesture is recorded with a pen, named, tagged and found, and joins the proof sheet", async ({ bench, page }) => {
   await gesturesScreen(page);
   const box = await page.getByRole("img", { name: /^Recording sheet/ }).boundingBox();

@@ -38,6 +38,9 @@ const pictured = (page: Page, name: RegExp) =>
     return { spread: Math.sqrt(squares / n - (sum / n) ** 2), red: red / n, dark: dark / n };
   });
 
+// No strip is laid that no test here looks at.
+test.use({ start: "/grounds" });
+
 test("a ground is made from physical numbers, measured, kept, and put under a tool", async ({ bench, page }) => {
   await groundsScreen(page);
   await choose(page, /^Linen/);
@@ -72,8 +75,7 @@ test("a ground is made from physical numbers, measured, kept, and put under a to
   await expect.poll(async () => Number(/Sa ([\d.]+)/.exec(await page.getByTestId("texture").innerText())?.[1])).toBeCloseTo(12, 0);
 });
 
-test("raking light shows the tooth, and peaks and hollows fill each other's gaps", async ({ bench, page }) => {
-  await bench.settled();
+test("raking light shows the tooth, and peaks and hollows fill each other's gaps", async ({ bench: _, page }) => {
   await groundsScreen(page);
   const spread = async () => (await pictured(page, /^The ground under light/)).spread;
   await choose(page, /^Rough/);

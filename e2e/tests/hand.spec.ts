@@ -25,6 +25,9 @@ function mark(box: { x: number; y: number }, lane: number, force: number): Touch
   });
 }
 
+// No strip is laid that no test here looks at.
+test.use({ start: "/hand" });
+
 test("charts follow the pen, and a calibration is proposed from marks, kept, and used by every tool", async ({ bench, page }) => {
   const plain = await bench.shown(bench.strip("Press ramp", "draft"));
   const box = await handScreen(page);

@@ -15,8 +15,10 @@ async function picture(canvas: Locator) {
   return { colours: png.colours, hash: createHash("sha256").update(png.url).digest("hex") };
 }
 
+// No strip is laid that no test here looks at.
+test.use({ start: "/rack" });
+
 test("every tool shows what it does, is found by its use, and goes on the bench", async ({ bench, page }) => {
-  await bench.settled();
   await page.getByRole("link", { name: "Rack", exact: true }).click();
   const cards = page.getByRole("list", { name: "Tools" }).getByRole("listitem");
   await expect(cards.nth(13)).toBeVisible();
@@ -38,7 +40,6 @@ test("every tool shows what it does, is found by its use, and goes on the bench"
 });
 
 test("a technique is played by the tools that are chosen, with the draft where it is on the bench", async ({ bench, page }) => {
-  await bench.settled();
   await page.getByRole("link", { name: "Rack", exact: true }).click();
   await page.getByRole("button", { name: "Techniques" }).click();
   const sheets = page.getByRole("list", { name: "Techniques" }).getByRole("listitem");
