@@ -45,6 +45,9 @@ test("a shape is chosen, turned on the compass, masked and jittered, and undo ta
 test("an image becomes a tip, is kept with the tool, and stays while the tool needs it", async ({ bench, page }) => {
   await bench.station("Tip").click();
   await page.getByRole("radio", { name: "image" }).click();
+  // Without an image the shelf opens at once.
+  await expect(page.getByRole("dialog", { name: "Image" })).toBeVisible();
+  await page.keyboard.press("Escape");
   await expect(bench.controls).toContainText("there is no image yet");
   await page.getByRole("button", { name: "Image: none" }).click();
   const files = page.getByLabel("Image files (PNG, JPEG, WebP)");
@@ -108,7 +111,6 @@ test("a piece of the sheet is captured as grain", async ({ bench, page }) => {
 test("images are pasted and dropped onto the shelf, and one that would do harm is refused in words", async ({ bench, page }) => {
   await bench.station("Tip").click();
   await page.getByRole("radio", { name: "image" }).click();
-  await page.getByRole("button", { name: "Image: none" }).click();
   const shelf = page.getByRole("list", { name: "Images" }).getByRole("listitem");
   const file = (name: string) => readFileSync(resolve(import.meta.dirname, `../../crates/formats/tests/data/pictures/${name}`));
   const give = (way: "paste" | "drop", name: string, type: string, content = file(name)) => {

@@ -28,7 +28,8 @@ export const ParameterRow = memo(function ParameterRow({ id }: { id: string }) {
   useEffect(() => {
     if (!sought) return;
     row.current?.scrollIntoView({ block: "center" });
-    row.current?.querySelector<HTMLElement>("input, button, [role=combobox]")?.focus();
+    // Its value, not the word that explains it.
+    (row.current?.querySelector<HTMLElement>("input, [role=combobox], [role=switch]") ?? row.current?.querySelector("button"))?.focus();
     // Found: it may be sought again.
     const timer = setTimeout(() => useBench.setState({ goTo: null }), SOUGHT_MS);
     return () => clearTimeout(timer);
