@@ -29,6 +29,8 @@ function mark(box: { x: number; y: number }, lane: number, force: number): Touch
 test.use({ start: "/hand" });
 
 test("charts follow the pen, and a calibration is proposed from marks, kept, and used by every tool", async ({ bench, page }) => {
+  await page.getByRole("link", { name: "Bench", exact: true }).click();
+  await bench.settled();
   const plain = await bench.shown(bench.strip("Press ramp", "draft"));
   const box = await handScreen(page);
   const pen = await Pen.of(page);
