@@ -6,6 +6,7 @@ import { BrowserRouter, NavLink, Route, Routes, useLocation } from "react-router
 import { keepWaysOf } from "./api/ways";
 import { listGestures, listGrounds, listStyluses, listTools, type Tool } from "./api/client";
 import { Bench } from "./bench/Bench";
+import { Palette } from "./bench/Palette";
 import { Problem, DoneNotices } from "./Notices";
 import { Guarded, NoSuchPlace } from "./Guarded";
 import { watchColumns } from "./session/columns";
@@ -29,7 +30,6 @@ import { t } from "./model/said";
 
 // What opens over a screen comes when it is opened first.
 const About = lazy(() => import("./bench/About").then((m) => ({ default: m.About })));
-const Palette = lazy(() => import("./bench/Palette").then((m) => ({ default: m.Palette })));
 const KeyList = lazy(() => import("./keys/KeyList").then((m) => ({ default: m.KeyList })));
 const Words = lazy(() => import("./words/Words").then((m) => ({ default: m.Words })));
 const RackScreen = lazy(() => import("./rack/RackScreen").then((m) => ({ default: m.RackScreen })));
@@ -157,17 +157,19 @@ export function App() {
 
 /** What lies over a screen while it is open. */
 function Over({ tools }: { tools: Tool[] }) {
-  const palette = useBench((s) => s.palette);
   const about = useBench((s) => s.about);
   const keys = useKeyTable((k) => k.shown);
   const words = useWords((w) => w.open !== null);
   return (
-    <Suspense>
-      {palette && <Palette tools={tools} />}
-      {about && <About />}
-      {keys && <KeyList />}
-      {words && <Words />}
-    </Suspense>
+    <>
+      {/* It is there from the start: what is typed right after its key must not be lost. */}
+      <Palette tools={tools} />
+      <Suspense>
+        {about && <About />}
+        {keys && <KeyList />}
+        {words && <Words />}
+      </Suspense>
+    </>
   );
 }
 

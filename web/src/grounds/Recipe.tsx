@@ -105,7 +105,7 @@ function Over({ recipe, before, set }: Omit<NumbersProps, "what" | "slide">) {
       {over ? (
         <>
           <div className="flex items-center gap-2 py-1">
-            <h3 className="font-semibold">{t("Over it")}</h3>
+            <h2 className="font-semibold">{t("Over it")}</h2>
             <Button className="ml-auto !min-h-6 !px-2 !py-0" onClick={() => choose(NOTHING)}>
               {t("Take off")}
             </Button>

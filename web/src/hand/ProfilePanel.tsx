@@ -186,7 +186,7 @@ function Seen() {
     : [];
   return (
     <div data-testid="seen">
-      <h3 className="pb-1 pt-3 font-semibold">{t("Seen here")}</h3>
+      <h2 className="pb-1 pt-3 font-semibold">{t("Seen here")}</h2>
       {(!seen || seen.reports === 0) && <p className="text-muted">{t("Draw on the pad to see what the pen reports.")}</p>}
       {seen && seen.reports > 0 && (
         <>
