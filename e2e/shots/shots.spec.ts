@@ -125,7 +125,7 @@ test("the Grounds", async ({ page, bench }) => {
   await page.getByRole("button", { name: "Linen, clear sized" }).click();
   await page.waitForTimeout(6000);
   await page.screenshot({ path: join(folder, "grounds.png") });
-  await page.getByRole("button", { name: /^Rough/ }).click();
+  await page.getByRole("button", { name: /^Rough \d/ }).click();
   await page.getByRole("button", { name: "Peaks, then hollows" }).click();
   await page.waitForTimeout(9000);
   await page.screenshot({ path: join(folder, "grounds-both.png") });
