@@ -6,7 +6,6 @@ import { join } from "node:path";
 import type { Browser } from "@playwright/test";
 import { Bench, Pen, expect, test } from "../bench";
 import { repository, type Studio } from "../server";
-import { framesWhileDragging, groundWhileDragging, switching, visits, type Visit } from "./page";
 
 interface Figures {
   footprint_px: number;
@@ -133,35 +132,6 @@ test("pen to pixel", async ({ browser, studio }) => {
     "",
     `- a stick of 5 mm (60 pixels) on its side: ${spread(stick.all, "ms")}; all its paper was made ${stick.paper.toFixed(0)} s after the row was opened`,
     `- oil, a hog round of 6 mm (70 pixels): ${spread(brush.all, "ms")}; all its canvas ${brush.paper.toFixed(0)} s after`,
-    "",
-  );
-});
-
-test("what a painter waits for", async ({ studio, bench, page }) => {
-  const [first, second] = await visits(studio.url, 2);
-  if (!first || !second) throw new Error("two visits");
-  await page.waitForTimeout(6000);
-  const told = (v: Visit) => `${v.page.toFixed(1)} s to the page, ${v.strip.toFixed(1)} to the first strip, ${v.whole.toFixed(1)} to the whole sheet`;
-  const chalk = await switching(page, bench, /^Chalk, side of stick, on toned paper/);
-  const brush = await switching(page, bench, /^Hog round 6 mm/);
-  const back = await switching(page, bench, /^Vine charcoal, side of stick/);
-  await bench.station("Tip").click();
-  const tip = await framesWhileDragging(page, "Side on the paper, slider");
-  await bench.station("Ground").click();
-  const tooth = await framesWhileDragging(page, "Tooth, slider");
-  await page.getByRole("link", { name: "Grounds", exact: true }).click();
-  await page.locator("section[aria-label=Measured][aria-busy=false]").waitFor();
-  const ground = await groundWhileDragging(page, "Roughness Sa, slider");
-  lines.push(
-    "## What a painter waits for",
-    "",
-    "1280×800, the server on the same machine. The second visit has the paper that the first one made.",
-    "",
-    `- first visit: ${told(first)}`,
-    `- second visit: ${told(second)}`,
-    `- another tool, whole: chalk on toned paper ${chalk.toFixed(1)} s, a hog round on canvas ${brush.toFixed(1)} s, back to vine charcoal ${back.toFixed(1)} s`,
-    `- the page's frames while a slider is dragged: at Tip ${spread(tip, "ms")}, at Ground ${spread(tooth, "ms")}`,
-    `- a ground's picture after a step of a slider: ${spread(ground.pictures, "ms")}; its figures ${(ground.figures / 1000).toFixed(1)} s after letting go`,
     "",
   );
 });
