@@ -18,6 +18,7 @@ use saltmarsh_core::medium::MediumName;
 use saltmarsh_core::recent::Recent;
 use saltmarsh_core::relief::{eye, raking};
 use saltmarsh_core::stroke::drives::Drives;
+use saltmarsh_core::stroke::under;
 use saltmarsh_core::technique;
 use saltmarsh_core::tip::{self, Footprint, Profile, Shape, Shelf};
 use saltmarsh_formats::{image, inkml, pdf};
@@ -296,13 +297,11 @@ impl Page {
     }
 }
 
-/// Whether a part of a strip may be laid without the rest: nothing lies under it, and its tool brings to each place what it brings
-/// to all. `under`: what it lies on, as [`Surface::make_ready`] takes it.
+/// Whether a part of a strip may be laid without the rest. `under`: what it lies on, as [`Surface::make_ready`] takes it.
 #[wasm_bindgen(js_name = standsAlone)]
 pub fn stands_alone(tool: &str, under: Option<String>) -> Result<bool, JsError> {
     let tool = saltmarsh_core::tool::Tool::parse(tool).map_err(|e| refuse(&e))?;
-    let under = tool.medium.under(tool.action, under.as_deref()).map_err(|e| refuse(&e))?;
-    Ok(under.laid.is_empty() && tool.action == Action::Lay && tool.medium.wet().is_empty())
+    under::stands_alone(&tool, under.as_deref()).map_err(|e| refuse(&e))
 }
 
 /// Checks a tool document; gives its canonical form.

@@ -60,6 +60,7 @@ fn nearest_of(trace: &Trace, [x_mm, y_mm]: [f64; 2]) -> Option<(f64, f64)> {
 /// A stroke that lies on the sheet.
 struct Laid {
     number: usize,
+    tool: Option<Rc<Tool>>,
     trace: Rc<Trace>,
 }
 
@@ -226,7 +227,8 @@ impl Surface {
         }
         self.trace = Rc::new(engine.into_trace());
         if !self.aside {
-            self.laid.push_back(Laid { number: self.count, trace: self.trace.clone() });
+            let laid = Laid { number: self.count, tool: self.tool.clone(), trace: self.trace.clone() };
+            self.laid.push_back(laid);
             self.laid.drain(..self.laid.len().saturating_sub(MOST_TRACES));
         }
         self.count += 1;
@@ -442,10 +444,8 @@ impl Surface {
     /// Tells of the stroke of this number from now on, where its trace is kept.
     #[wasm_bindgen(js_name = tellOf)]
     pub fn tell_of(&mut self, number: usize) -> bool {
-        let found = self.laid.iter().find(|laid| laid.number == number).map(|laid| laid.trace.clone());
-        if let Some(trace) = &found {
-            self.trace = trace.clone();
-        }
-        found.is_some()
+        let Some(laid) = self.laid.iter().find(|laid| laid.number == number) else { return false };
+        (self.trace, self.tool) = (laid.trace.clone(), laid.tool.clone());
+        true
     }
 }

@@ -233,10 +233,10 @@ export class Pad {
     return this.surface.capture(left, top, right, bottom);
   }
 
-  /** The sheet, telling of the stroke of this number; null where its trace is gone. */
+  /** The sheet, telling of the stroke of this number; null where its trace is gone, or while another is drawn: that is not held up. */
   tellOf(stroke: number): Surface | null {
-    this.finish();
-    return this.surface?.tellOf(stroke) ? this.surface : null;
+    if (!this.surface || this.surface.waits || this.begun) return null;
+    return this.surface.tellOf(stroke) ? this.surface : null;
   }
 
   /** Number of the stroke nearest to a place, and how far along it; null where none lies there. */

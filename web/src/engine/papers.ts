@@ -69,10 +69,10 @@ export class Papers {
   }
 
   private async write(recipe: string) {
-    const made = this.studio.groundMade(recipe);
-    if (made <= (this.stored.get(recipe) ?? 0)) return;
-    this.stored.set(recipe, made);
     try {
+      const made = this.studio.groundMade(recipe);
+      if (made <= (this.stored.get(recipe) ?? 0)) return;
+      this.stored.set(recipe, made);
       await write(this.name(recipe), this.studio.storedGround(recipe, MOST_PIECES), store);
       const { recipes } = await this.list();
       const now = [recipe, ...recipes.filter((r) => r !== recipe)];

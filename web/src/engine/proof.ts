@@ -9,6 +9,9 @@ import type { View } from "../generated/core";
 import type { Column, Part, ProofJob, ProofRow, Strip } from "./types";
 import { Recording, standsAlone, type Studio, type Surface } from "./wasm/saltmarsh_browser";
 
+/** Most pixels of a strip that parts are cut out of: painted all over, 152 bytes each of paste. */
+const MOST_WHOLE = 6_000_000;
+
 interface Kept {
   surface: Surface;
   /** What the surface was made for. */
@@ -71,6 +74,7 @@ export class Proof {
     await turn();
     const slices = new Slices();
     this.jobs[job.column] = { job, run };
+    this.letGoOfLarge();
     for (const row of job.rows) {
       if (!current()) return false;
       const fit = this.fit(job, row.id);
@@ -133,13 +137,20 @@ export class Proof {
     }
     const key = [column, id, part.pixelMm, laid.run, JSON.stringify(job.view)].join();
     if (this.large?.key !== key) {
-      const whole = await make(Math.round((job.width * job.pixelMm * fit.times) / part.pixelMm), Math.round((job.height * job.pixelMm * fit.times) / part.pixelMm), 0, 0);
+      const [wide, high] = [job.width, job.height].map((n) => Math.round((n * job.pixelMm * fit.times) / part.pixelMm)) as [number, number];
+      if (wide * high > MOST_WHOLE) throw new Error("beyond what this tool's strip is laid at");
+      this.letGoOfLarge();
+      const whole = await make(wide, high, 0, 0);
       if (!whole) return null;
-      this.large?.surface.free();
       this.large = { surface: whole, key };
     }
     const [left, top] = [Math.round(part.leftMm / part.pixelMm), Math.round(part.topMm / part.pixelMm)];
     return this.large.surface.pixels(left, top, left + part.width, top + part.height);
+  }
+
+  private letGoOfLarge() {
+    this.large?.surface.free();
+    this.large = null;
   }
 
   /** Shows what a column's strips hold as it is looked at from now on. */

@@ -16,7 +16,7 @@ import { STRIP_MM } from "./sheetSize";
 import { underOf } from "./choices";
 import { besideOf, documentOf, useBench } from "./store";
 import { say } from "./notices";
-import { refusalOf } from "../model/refused";
+import { Refused, refusalOf } from "../model/refused";
 
 /** Where the strips are shown. */
 export interface Place {
@@ -35,6 +35,9 @@ interface Asked {
   under: string | Before | null;
   view: View;
 }
+
+/** Where the server was away, it is asked again after so long. */
+const RETRY_MS = 2500;
 
 let place: Place | null = null;
 let asked: Partial<Record<Column, Asked>> = {};
@@ -89,6 +92,13 @@ function run(column: Column, document: ToolDocument | null, hand: Hand, fineness
   lay(column, document, hand, place, fineness, { under, view }).catch((error: unknown) => {
     // It is laid anew.
     if (error instanceof EngineLost) return;
+    if (error instanceof Refused && error.away) {
+      // The gestures' ways could not be had.
+      setTimeout(() => {
+        asked = { ...asked, [column]: undefined };
+        runChanged();
+      }, RETRY_MS);
+    }
     const { field, message } = refusalOf(error);
     say(field ? `${field}: ${message}` : message);
   });

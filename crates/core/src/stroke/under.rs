@@ -3,6 +3,7 @@
 use std::rc::Rc;
 
 use super::Engine;
+use crate::chain::Action;
 use crate::error::Result;
 use crate::hand::{Hand, Sample, angles};
 use crate::medium::under::Blocks;
@@ -28,6 +29,17 @@ pub fn lay_in_place(under: &Under, sheet: &mut Sheet) -> Result<()> {
     }
     sheet.made_ready();
     Ok(())
+}
+
+/// Whether a part of a sheet may be laid without the rest: nothing lies under it, and the tool brings to each place what it brings to
+/// all. Within a level of 255 on average it is what the whole shows there (`tests/parts.rs`): a side that reaches beyond the part knows only of
+/// the powder within it. `under`: what it lies on, as [`crate::medium::Medium::under`] takes it.
+///
+/// # Errors
+/// Names `under` where the medium declares no such thing.
+pub fn stands_alone(tool: &Tool, under: Option<&str>) -> Result<bool> {
+    let under = tool.medium.under(tool.action, under)?;
+    Ok(under.laid.is_empty() && tool.action == Action::Lay && tool.medium.wet().is_empty())
 }
 
 fn lay_blocks_in_place(blocks: &Blocks, sheet: &mut Sheet) -> Result<()> {

@@ -2,6 +2,8 @@
 
 import { useEffect, useRef, useState } from "react";
 import { engine, stripPart } from "../../engine/client";
+import { EngineLost } from "../../engine/crew";
+import { refusalOf } from "../../model/refused";
 import { useLooking, type Loupe, type Spot } from "../../session/looking";
 import { useRun } from "../../session/proofStore";
 import { documentOf, useBench } from "../../session/store";
@@ -42,6 +44,8 @@ export function LoupeGlass() {
 function Glass({ zoom, spot }: { zoom: Loupe; spot: Spot }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [laid, setLaid] = useState("");
+  /** Why it is not laid anew, and of what that is told. */
+  const [refused, setRefused] = useState({ key: "", why: "" });
   const dpr = window.devicePixelRatio || 1;
   const part = partOf(spot, zoom, dpr);
   const on = spot.on === "row" ? null : spot.on;
@@ -62,8 +66,13 @@ function Glass({ zoom, spot }: { zoom: Loupe; spot: Spot }) {
       for (let tries = 0; current && tries < MOST_TRIES; tries++) {
         await new Promise((go) => setTimeout(go, tries === 0 ? SOON_MS : AGAIN_MS));
         if (!current) return;
-        // A lost worker, or a newer run: what is there stays in sight, larger.
-        const rgba = await lay(spot.on, part).catch(() => null);
+        let rgba: Uint8Array<ArrayBuffer> | null = null;
+        try {
+          rgba = await lay(spot.on, part);
+        } catch (error) {
+          // What is there stays in sight, larger. A lost worker is replaced.
+          if (!(error instanceof EngineLost)) return setRefused({ key, why: refusalOf(error).message });
+        }
         if (!current || !rgba) continue;
         // A part may end where the sheet does.
         const height = Math.floor(rgba.length / 4 / part.width);
@@ -93,7 +102,7 @@ function Glass({ zoom, spot }: { zoom: Loupe; spot: Spot }) {
         <span>
           × {zoom}, {fixed(part.width * part.pixelMm, 1)}{" "}{t("mm across")}
         </span>
-        <span>{laid === key ? `laid at ${Math.round(25.4 / part.pixelMm)} dpi` : "laying…"}</span>
+        <span>{refused.key === key ? refused.why : laid === key ? `laid at ${Math.round(25.4 / part.pixelMm)} dpi` : "laying…"}</span>
       </figcaption>
     </figure>
   );
