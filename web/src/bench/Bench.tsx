@@ -40,9 +40,9 @@ export function Bench({ tools }: { tools: Tool[] }) {
 
 /** Controls over the reason, proof sheet over the trace; the borders between can be moved, and stay where they were put. */
 function Beside() {
-  const across = useDefaultLayout({ id: "saltmarsh.bench", storage: localStorage });
-  const left = useDefaultLayout({ id: "saltmarsh.bench-left", storage: localStorage });
-  const right = useDefaultLayout({ id: "saltmarsh.bench-right", storage: localStorage });
+  const across = useDefaultLayout({ id: "saltmarsh.bench", storage: localStorage, onlySaveAfterUserInteractions: true });
+  const left = useDefaultLayout({ id: "saltmarsh.bench-left", storage: localStorage, onlySaveAfterUserInteractions: true });
+  const right = useDefaultLayout({ id: "saltmarsh.bench-right", storage: localStorage, onlySaveAfterUserInteractions: true });
   return (
     <div className="min-h-0 rounded-b border border-line bg-pane">
       <Group orientation="horizontal" {...across}>

@@ -1,10 +1,10 @@
 /** What the painter chooses once and finds again: what strips lie on, how sheets are looked at, what draws, the theme. */
 
-import type { Tool } from "../api/client";
 import type { View } from "../generated/core";
 import type { Before } from "../engine/types";
 import type { MediumDeclared, ToolDocument } from "../model/tool";
 import { FINGERS, OTHER_END, PEN_SEEN, THEME, UNDERS } from "./stored";
+import { placeForTool } from "./putTool";
 import { useBench, type BenchState } from "./store";
 
 const VIEW = "saltmarsh.view";
@@ -65,18 +65,10 @@ export function seePen() {
   useBench.setState({ penSeen: true });
 }
 
-/** Puts a tool on the pen's other end, or takes it off. */
-export function putOnOtherEnd(tool: Tool | null) {
-  if (tool) localStorage.setItem(OTHER_END, tool.id);
-  else localStorage.removeItem(OTHER_END);
-  useBench.setState({ otherEnd: tool && { id: tool.id, name: tool.name, document: tool.kept.document } });
-}
-
-/** The tool that was put there before, as it is kept now. */
-export function takeOtherEnd(tools: Tool[]) {
-  const id = localStorage.getItem(OTHER_END);
-  if (id) putOnOtherEnd(tools.find((t) => t.id === id) ?? null);
-}
+const otherEnd = placeForTool(OTHER_END, (tool) => useBench.setState({ otherEnd: tool }));
+/** Puts a tool on the pen's other end, or takes it off; and what was put there before. */
+export const putOnOtherEnd = otherEnd.place;
+export const takeOtherEnd = otherEnd.takeUp;
 
 export function setTheme(theme: "light" | "dark") {
   localStorage.setItem(THEME, theme);

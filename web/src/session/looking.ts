@@ -1,9 +1,8 @@
 /** How the painter looks at the proof sheet: size of the rows, loupe, and the tool pinned beside the draft. Kept in this browser. */
 
 import { create } from "zustand";
-import type { Tool } from "../api/client";
 import type { Column } from "../engine/types";
-import type { ToolDocument } from "../model/tool";
+import { placeForTool, type PutTool } from "./putTool";
 import { LARGE_BUTTONS, readLargeButtons } from "./stored";
 import type { RowSize } from "./sheetSize";
 
@@ -34,13 +33,15 @@ interface Looking {
   /** CSS pixels of a millimetre of this screen; measured with a card, else as CSS has it. */
   pxPerMm: number;
   measured: boolean;
+  /** How much of the sheet the free row shows, mm. */
+  rowMm: { width: number; height: number };
   /** The opened free row shows its sheet so many times as large, laid as finely. */
   rowZoom: RowZoom;
   /** How many times the loupe enlarges; null: it is put away. */
   loupe: Loupe | null;
   spot: Spot | null;
   /** A tool in a third column. */
-  third: { id: string; name: string; document: ToolDocument } | null;
+  third: PutTool | null;
   /** Open: the dialogs that measure the screen, choose the third column, and save pictures. */
   open: "measure" | "third" | "save" | null;
 }
@@ -70,6 +71,7 @@ export const useLooking = create<Looking>(() => ({
   forPen: readLargeButtons(),
   pxPerMm: readPitch() ?? CSS_PX_PER_MM,
   measured: readPitch() !== null,
+  rowMm: { width: 0, height: 0 },
   rowZoom: 1,
   loupe: null,
   spot: null,
@@ -102,15 +104,7 @@ export function nextLoupe() {
   takeLoupe(loupe === null ? LOUPES[0] : (LOUPES[LOUPES.indexOf(loupe) + 1] ?? null));
 }
 
-/** Pins a tool beside the draft, as it is kept; null takes the column away. */
-export function pinThird(tool: Tool | null) {
-  if (tool) localStorage.setItem(THIRD, tool.id);
-  else localStorage.removeItem(THIRD);
-  useLooking.setState({ third: tool && { id: tool.id, name: tool.name, document: tool.kept.document } });
-}
-
-/** The tool that was pinned before, as it is kept now. */
-export function takeThird(tools: Tool[]) {
-  const id = localStorage.getItem(THIRD);
-  if (id) pinThird(tools.find((t) => t.id === id) ?? null);
-}
+const third = placeForTool(THIRD, (tool) => useLooking.setState({ third: tool }));
+/** Pins a tool beside the draft, as it is kept, or takes the column away; and what was pinned before. */
+export const pinThird = third.place;
+export const takeThird = third.takeUp;

@@ -6,6 +6,7 @@ import { moved, stepped } from "../model/history";
 import { PLAIN_HAND, type Hand } from "../model/hand";
 import type { Held, View } from "../generated/core";
 import type { Before, Between, Dab } from "../engine/types";
+import type { PutTool } from "./putTool";
 import { readFingers, readPenSeen, readTheme, readUnders } from "./stored";
 import type { Station, ToolDocument } from "../model/tool";
 
@@ -88,7 +89,7 @@ export interface BenchState {
   /** A pen was seen here, in this browser. */
   penSeen: boolean;
   /** The tool on the pen's other end. */
-  otherEnd: { id: string; name: string; document: ToolDocument } | null;
+  otherEnd: PutTool | null;
   padOpen: boolean;
   /** What the tool on the free row holds across its tip, from left to right; nothing for those that have no store. */
   held: Held[];

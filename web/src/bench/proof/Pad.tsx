@@ -75,6 +75,8 @@ export function Pad(props: { width: number; height: number; layout: Layout; pixe
   useEffect(() => {
     if (view) void engine.padLook(view);
   }, [view, drawing.sheet]);
+  const { mmPerPx } = drawing;
+  useEffect(() => useLooking.setState({ rowMm: { width: width * mmPerPx, height: height * mmPerPx } }), [width, height, mmPerPx]);
   useEffect(() => {
     if (!drawing.busy) rowLaid();
   }, [drawing.busy, count, between]);

@@ -38,14 +38,9 @@ function useWanted() {
   const selected = useBench((s) => s.gesture);
   const strokes = useBench((s) => s.now?.pad.length ?? 0);
   const draft = useDocument();
-  const open = useBench((s) => s.padOpen);
-  const zoom = useLooking((s) => s.rowZoom);
   const gesture = gestures.find((g) => g.id === selected) ?? gestures[0];
-  const canvas = document.querySelector<HTMLCanvasElement>('[data-testid="pad"] canvas');
-  // The row shows as much as a strip does, a pixel for a pixel; opened, it may be enlarged.
-  const strip = document.querySelector<HTMLCanvasElement>('canvas[data-column="draft"]');
-  const perPx = STRIP_MM.width / (strip?.clientWidth || 1) / (open ? zoom : 1);
-  const free = strokes > 0 && canvas ? { width: canvas.clientWidth * perPx, height: canvas.clientHeight * perPx } : null;
+  const rowMm = useLooking((s) => s.rowMm);
+  const free = strokes > 0 ? rowMm : null;
   const columns: { column: Column; name: string }[] = [
     { column: "kept", name: against?.name ?? `kept v${tool?.kept.number ?? 1}` },
     { column: "draft", name: "draft" },

@@ -1,0 +1,11 @@
+//! The API against a real PostgreSQL (`DATABASE_URL`, which `./run test` sets): each test signs in as a painter of its own.
+
+#[macro_use]
+mod studio;
+
+mod access;
+mod gestures;
+mod materials;
+mod refused;
+mod styluses;
+mod tools;

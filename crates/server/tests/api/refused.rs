@@ -1,0 +1,92 @@
+//! What is refused, by field, and changes nothing.
+
+use crate::studio::*;
+
+#[actix_web::test]
+async fn what_is_refused_names_its_field_and_changes_nothing() {
+    let app = studio!(somebody());
+    let me = sign_in(&app).await;
+    let mut wide = document("wide");
+    wide["parameters"]["tip.width_mm"] = json!(400);
+    let mut newer = document("newer");
+    newer["version"] = json!(3);
+    let mut unknown = document("unknown");
+    unknown["parameters"]["tip.shine"] = json!(1);
+    // Request, status, code, field.
+    let tools = "/api/v1/tools";
+    let gestures = "/api/v1/gestures";
+    let gesture = |name: &str, inkml: &str| json!({"name": name, "inkml": inkml});
+    let bomb = "<!DOCTYPE ink [<!ENTITY a \"aaaa\">]><ink><trace>&a;</trace></ink>";
+    let cases = [
+        (tools, json!({"document": wide}), 422, "invalid", "document.parameters.tip.width_mm"),
+        (tools, json!({"document": newer}), 422, "invalid", "document.version"),
+        (tools, json!({"document": unknown}), 422, "invalid", "document.parameters.tip.shine"),
+        (tools, json!({"document": []}), 422, "invalid", "document.document"),
+        (tools, json!({"documents": 1}), 400, "invalid", "body"),
+        (tools, json!({"document": {"name": "x".repeat(api::MOST_BODY)}}), 413, "too-large", "body"),
+        (gestures, gesture("", INK), 422, "invalid", "name"),
+        (gestures, gesture("cut", &INK[..60]), 422, "invalid", "inkml"),
+        (gestures, gesture("bomb", bomb), 422, "invalid", "inkml"),
+        (gestures, gesture("empty", "<ink/>"), 422, "invalid", "inkml"),
+    ];
+    for (at, body, status, code, field) in cases {
+        let start: String = body.to_string().chars().take(80).collect();
+        let (got, refusal) = ask(&app, &me, TestRequest::post().uri(at).set_json(body)).await;
+        assert_eq!(
+            (got, refusal["code"].as_str(), refusal["field"].as_str()),
+            (status, Some(code), Some(field)),
+            "{start}"
+        );
+    }
+    let text = TestRequest::post()
+        .uri(tools)
+        .insert_header(("content-type", "application/json"))
+        .set_payload("{\"doc");
+    assert_eq!(ask(&app, &me, text).await.1["field"], "body");
+    for list in [tools, gestures] {
+        assert_eq!(ask(&app, &me, TestRequest::get().uri(list)).await.1, json!([]), "{list} is still empty");
+    }
+    for nowhere in
+        ["/api/v1/tools/not-an-id", "/api/v1/nothing", "/api/v1/tools/00000000-0000-0000-0000-000000000000"]
+    {
+        assert_eq!(ask(&app, &me, TestRequest::get().uri(nowhere)).await.1["code"], "missing", "{nowhere}");
+    }
+}
+
+#[actix_web::test]
+async fn words_with_control_characters_are_refused_by_field_wherever_they_are_kept() {
+    let app = studio!(somebody());
+    let me = sign_in(&app).await;
+    // PostgreSQL takes no U+0000 in texts and documents.
+    let bad = "reed\u{0}bed";
+    let mut tool = document("reed");
+    tool["intent"] = json!(bad);
+    let gesture = |name: &str, note: &str| json!({"name": name, "note": note, "inkml": INK});
+    let ground = |name: &str, note: &str| json!({"name": name, "note": note, "recipe": {"surface": "linen"}});
+    let mut within = document("reed");
+    within["ground"] = json!({"surface": "linen", "name": bad});
+    for (at, body, field) in [
+        ("tools", json!({"document": document(bad)}), "document.name"),
+        ("tools", json!({"document": tool}), "document.intent"),
+        ("tools", json!({"document": within}), "document.ground.name"),
+        ("gestures", gesture(bad, ""), "name"),
+        ("gestures", gesture("reed", bad), "note"),
+        ("grounds", ground(bad, ""), "name"),
+        ("grounds", ground("reed", bad), "note"),
+        ("curves", json!({"name": bad, "points": [[0.0, 0.0], [1.0, 1.0]]}), "name"),
+        ("styluses", json!({"device": bad, "document": {}}), "device"),
+    ] {
+        let post = TestRequest::post().uri(&format!("/api/v1/{at}")).set_json(&body);
+        let (status, refusal) = ask(&app, &me, post).await;
+        assert_eq!((status, &refusal["field"]), (422, &json!(field)), "{at}: {refusal}");
+        assert!(refusal["message"].as_str().is_some_and(|m| m.contains("U+0000")), "{refusal}");
+    }
+    let (_, kept) =
+        ask(&app, &me, TestRequest::post().uri("/api/v1/gestures").set_json(gesture("reed", "two\nlines")))
+            .await;
+    assert_eq!(kept["note"], "two\nlines");
+    let tagged = json!({"name": "reed", "note": "", "tags": ["soft", bad], "on_proof": true, "inkml": INK});
+    let at = format!("/api/v1/gestures/{}", kept["id"].as_str().expect("an id"));
+    let (status, refusal) = ask(&app, &me, TestRequest::put().uri(&at).set_json(tagged)).await;
+    assert_eq!((status, &refusal["field"]), (422, &json!("tags[1]")));
+}

@@ -1,0 +1,57 @@
+//! A studio of a test's own, and how it is asked.
+
+pub use actix_web::body::MessageBody;
+pub use actix_web::cookie::Cookie;
+pub use actix_web::dev::{Service, ServiceResponse};
+pub use actix_web::http::StatusCode;
+pub use actix_web::test::{TestRequest, call_service, init_service, read_body, read_body_json};
+pub use actix_web::{App as Actix, Error, web};
+pub use saltmarsh_server::api::{self, App};
+pub use saltmarsh_store::Pool;
+pub use serde_json::{Value, json};
+
+/// Takes a request to the API; gives status and JSON.
+macro_rules! studio {
+    ($open:expr) => {{
+        let url =
+            std::env::var("DATABASE_URL").expect("DATABASE_URL names the test database; ./run test sets it");
+        let pool = Pool::connect(&url, 2).expect("the test database answers");
+        pool.migrate().expect("migrations run");
+        let app = App { pool, open_painter: $open };
+        init_service(Actix::new().app_data(web::Data::new(app)).configure(api::configure)).await
+    }};
+}
+
+pub fn somebody() -> Option<String> {
+    Some(format!("painter {}", uuid::Uuid::new_v4()))
+}
+
+pub async fn sign_in<S, B>(app: &S) -> Cookie<'static>
+where
+    S: Service<actix_http::Request, Response = ServiceResponse<B>, Error = Error>,
+    B: MessageBody,
+{
+    let answer = call_service(app, TestRequest::post().uri("/api/v1/session").to_request()).await;
+    assert_eq!(answer.status(), StatusCode::OK);
+    answer.response().cookies().next().expect("a session cookie").into_owned()
+}
+
+pub async fn ask<S, B>(app: &S, cookie: &Cookie<'static>, request: TestRequest) -> (u16, Value)
+where
+    S: Service<actix_http::Request, Response = ServiceResponse<B>, Error = Error>,
+    B: MessageBody,
+{
+    let answer = call_service(app, request.cookie(cookie.clone()).to_request()).await;
+    let status = answer.status().as_u16();
+    let body = read_body(answer).await;
+    (status, serde_json::from_slice(&body).unwrap_or(Value::Null))
+}
+
+pub fn document(name: &str) -> Value {
+    json!({"format": "saltmarsh.tool", "version": 1, "name": name, "medium": "dry", "action": "lay",
+        "parameters": {"tip.width_mm": 3.5}})
+}
+
+/// Three reports, in hundredths of a millimetre.
+pub const INK: &str =
+    "<ink xmlns=\"http://www.w3.org/2003/InkML\"><trace>100 200,300 400,500 450</trace></ink>";

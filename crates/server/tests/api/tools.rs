@@ -1,0 +1,111 @@
+//! Tools, their versions and drafts.
+
+use crate::studio::*;
+
+/// Rows that an older program wrote (and one that nobody can read) come out as this program writes them, and do no harm.
+#[actix_web::test]
+async fn stored_documents_of_older_programs_pass_through_the_gate() {
+    use saltmarsh_store::tools::{self, Content};
+    use saltmarsh_store::{grounds, painters};
+    let name = somebody().expect("a name");
+    let app = studio!(Some(name.clone()));
+    let me = sign_in(&app).await;
+    let url = std::env::var("DATABASE_URL").expect("set by ./run test");
+    let pool = Pool::connect(&url, 1).expect("the test database answers");
+    let mut db = pool.get().expect("a connection");
+    let owner = painters::ensure(&mut db, &name).expect("the painter").id;
+    let mut row = |name: &str, document: Value| {
+        tools::create(&mut db, owner, Content { name, document: &document, hash: "old", note: "" })
+            .expect("a row")
+            .id
+    };
+    // Version 1 named its paper among the parameters, and had few of today's.
+    let mut old = document("first");
+    old["parameters"]["ground.paper"] = json!("rough");
+    let old = row("first", old);
+    let mut torn = document("torn");
+    torn["parameters"]["tip.glitter"] = json!(3);
+    row("torn", torn);
+    let mut partial = document("second");
+    partial["version"] = json!(2);
+    partial["ground"] = json!({"surface": "linen"});
+    row("second", partial);
+    tools::save_draft(&mut db, owner, old, 0, 1, &document("first, drafted")).expect("a draft");
+    let recipe = json!({"surface": "laid"});
+    grounds::add(&mut db, owner, grounds::Content { name: "old laid", note: "", recipe: &recipe })
+        .expect("a ground");
+
+    let (status, all) = ask(&app, &me, TestRequest::get().uri("/api/v1/tools")).await;
+    assert_eq!((status, all.as_array().map(Vec::len)), (200, Some(2)), "the torn one is left out: {all}");
+    for tool in all.as_array().expect("tools") {
+        let document = &tool["kept"]["document"];
+        assert_eq!(document["version"], json!(saltmarsh_core::tool::document::VERSION), "{document}");
+        let same = saltmarsh_core::tool::Tool::from_json(document.clone()).expect("valid as it is");
+        assert_eq!(
+            &serde_json::to_value(&same).expect("JSON"),
+            document,
+            "whole: nothing is left to fill in"
+        );
+    }
+    let first = &all[0];
+    assert_eq!(first["kept"]["document"]["ground"]["surface"], "rough");
+    assert_eq!(first["draft"]["document"]["parameters"]["load.give_um"], 18.0);
+    let one = format!("/api/v1/tools/{old}");
+    assert_eq!(ask(&app, &me, TestRequest::get().uri(&one)).await.1, *first);
+    let (_, versions) = ask(&app, &me, TestRequest::get().uri(&format!("{one}/versions"))).await;
+    assert_eq!(versions[0]["document"], first["kept"]["document"]);
+    let (_, grounds) = ask(&app, &me, TestRequest::get().uri("/api/v1/grounds")).await;
+    assert_eq!(grounds[0]["recipe"]["numbers"]["sa_um"], 4.8, "{grounds}");
+}
+
+#[actix_web::test]
+async fn a_tool_is_kept_drafted_and_guarded_against_a_second_window() {
+    let app = studio!(somebody());
+    let me = sign_in(&app).await;
+    let post = |json: Value| TestRequest::post().uri("/api/v1/tools").set_json(json);
+    let (status, tool) = ask(&app, &me, post(json!({"document": document("reed")}))).await;
+    assert_eq!((status, &tool["kept"]["number"]), (201, &json!(1)));
+    // Parameters that were left out are filled in: what is kept does not change when defaults do.
+    assert_eq!(tool["kept"]["document"]["parameters"]["load.give_um"], 18.0);
+    let (status, refusal) = ask(&app, &me, post(json!({"document": document("reed")}))).await;
+    assert_eq!((status, &refusal["code"], &refusal["field"]), (409, &json!("taken"), &json!("name")));
+
+    let at = format!("/api/v1/tools/{}", tool["id"].as_str().expect("an id"));
+    let draft = |seen: i32, based_on: i32| {
+        let body = json!({"seen": seen, "based_on": based_on, "document": document("reed, soft")});
+        TestRequest::put().uri(&format!("{at}/draft")).set_json(body)
+    };
+    assert_eq!(ask(&app, &me, draft(0, 1)).await.0, 200);
+    let (status, refusal) = ask(&app, &me, draft(0, 1)).await;
+    assert_eq!((status, &refusal["code"], &refusal["present"]), (409, &json!("conflict"), &json!(1)));
+    assert_eq!(ask(&app, &me, draft(1, 1)).await.1["version"], 2);
+
+    let keep = |seen: i32| {
+        let body = json!({"seen": seen, "document": document("reed, soft")});
+        TestRequest::post().uri(&format!("{at}/versions")).set_json(body)
+    };
+    let (status, kept) = ask(&app, &me, keep(1)).await;
+    assert_eq!((status, &kept["name"], &kept["draft"]), (201, &json!("reed, soft"), &Value::Null));
+    assert_eq!(ask(&app, &me, keep(1)).await.0, 409);
+    let (_, versions) = ask(&app, &me, TestRequest::get().uri(&format!("{at}/versions"))).await;
+    let hashes: Vec<_> = versions.as_array().expect("versions").iter().map(|v| &v["content_hash"]).collect();
+    assert!(hashes.len() == 2 && hashes[0] != hashes[1]);
+
+    // A version has a note; a tool that is taken away comes back with all of them.
+    let noted = |note: &str| {
+        let body = json!({"seen": 2, "note": note, "document": document("reed, soft")});
+        TestRequest::post().uri(&format!("{at}/versions")).set_json(body)
+    };
+    let (status, refusal) = ask(&app, &me, noted(&"x".repeat(401))).await;
+    assert_eq!((status, &refusal["field"]), (422, &json!("note")));
+    assert_eq!(ask(&app, &me, noted("for the sky")).await.1["kept"]["note"], "for the sky");
+    assert_eq!(ask(&app, &me, TestRequest::delete().uri(&at)).await.0, 204);
+    assert_eq!(ask(&app, &me, TestRequest::delete().uri(&at)).await.0, 404);
+    assert_eq!(ask(&app, &me, TestRequest::get().uri(&at)).await.0, 404);
+    let (_, away) = ask(&app, &me, TestRequest::get().uri("/api/v1/tools-away")).await;
+    assert_eq!(away[0]["name"], "reed, soft");
+    let back = format!("/api/v1/tools-away/{}/back", away[0]["id"].as_str().expect("an id"));
+    let (status, tool) = ask(&app, &me, TestRequest::post().uri(&back)).await;
+    assert_eq!((status, &tool["kept"]["number"]), (200, &json!(3)));
+    assert_eq!(ask(&app, &me, TestRequest::post().uri(&back)).await.0, 404);
+}
