@@ -49,6 +49,18 @@ test("a ground is made from physical numbers, measured, kept, and put under a to
   await rough.fill("12");
   await rough.press("Enter");
   await expect.poll(() => figure(page, "Sa")).toBeCloseTo(12, 0);
+  // A drag is one step, and is over when the pointer lets go: then it is measured.
+  const slider = controls(page).getByRole("slider", { name: "Roughness Sa, slider" });
+  const box = await slider.boundingBox();
+  if (!box) throw new Error("no slider");
+  await page.mouse.move(box.x + box.width * 0.5, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.8, box.y + box.height / 2, { steps: 5 });
+  await page.mouse.up();
+  await expect.poll(() => figure(page, "Sa")).toBeGreaterThan(20);
+  await expect(page.getByTestId("ground-figures")).toHaveAttribute("aria-busy", "false");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect.poll(() => figure(page, "Sa")).toBeCloseTo(12, 0);
   await page.getByRole("button", { name: "Undo" }).click();
   await expect.poll(() => figure(page, "Sa")).toBeCloseTo(27.1, 0);
   await page.getByRole("button", { name: "Redo" }).click();

@@ -40,6 +40,8 @@ const MOST_GROUNDS: usize = 4;
 /// Most pixels of a picture of a ground.
 const MOST_PICTURE: usize = 4_000_000;
 
+/// A picture of no more pixels shows a ground that is not at hand by a sketch of it: it is on its way to another.
+const MOST_SKETCH: usize = 120_000;
 /// A light over a ground.
 #[derive(serde::Deserialize)]
 struct Lit {
@@ -99,7 +101,10 @@ impl Studio {
     /// The ground of a recipe (JSON); the last few are kept.
     fn ground(&self, recipe: &str) -> Result<Rc<Ground>, JsError> {
         let recipe = Recipe::parse(recipe).map_err(|e| refuse(&e))?;
-        let make = || Ok(Rc::new(Ground::new(&recipe, &self.shelf.borrow().images)?));
+        let images = &self.shelf.borrow().images;
+        // Toned paper is the same paper.
+        let dyed = || self.grounds.find(|g| g.dyed(&recipe, images));
+        let make = || Ok(Rc::new(dyed().unwrap_or_else(|| Ground::new(&recipe, images))?));
         self.grounds.try_of(recipe.key(), make).map_err(|e: FieldError| refuse(&e))
     }
 
@@ -190,10 +195,17 @@ impl Studio {
         }
         saltmarsh_core::error::within("pixel_mm", pixel_mm, 0.01, 2.0, "mm").map_err(|e| refuse(&e))?;
         let raster = Raster { pixel_mm, origin_mm: [0.0, 0.0] };
-        let made = self.ground(ground)?;
-        let area = raster.area(&made, Feel::default(), [0, 0], [width, height]);
+        let (feel, corner, size) = (Feel::default(), [0, 0], [width, height]);
+        let heights = if width * height <= MOST_SKETCH && !self.has_ground(ground)? {
+            let recipe = Recipe::parse(ground).map_err(|e| refuse(&e))?;
+            let under = raster.ground_under(feel, corner, size);
+            let made = Ground::sketch(&recipe, &self.shelf.borrow().images, under).map_err(|e| refuse(&e))?;
+            raster.averaged(feel, corner, size, &made)
+        } else {
+            raster.area(&*self.ground(ground)?, feel, corner, size).height
+        };
         let from = raking::Light { azimuth_deg: light.azimuth_deg, elevation_deg: light.elevation_deg };
-        Ok(raking::rgba(&area.height, width, pixel_mm, light.depth, from))
+        Ok(raking::rgba(&heights, width, pixel_mm, light.depth, from))
     }
 
     /// A tool's tip to look at: a byte a pixel of how hard it presses, `side × side` pixels of `pixel_mm`. `dab`: JSON

@@ -25,6 +25,12 @@ impl<K: PartialEq, V: Clone, const MOST: usize> Recent<K, V, MOST> {
         self.0.borrow().iter().any(|(k, _)| k == key)
     }
 
+    /// The newest thing for which `find` gives something.
+    pub fn find<R>(&self, find: impl FnMut(&V) -> Option<R>) -> Option<R> {
+        let kept: Vec<V> = self.0.borrow().iter().map(|(_, v)| v.clone()).collect();
+        kept.iter().find_map(find)
+    }
+
     /// As [`Recent::of`].
     ///
     /// # Errors

@@ -395,3 +395,21 @@ fn a_stored_ground_is_the_same_and_nothing_of_it_is_made_again() {
         assert_eq!(refused.field, "stored");
     }
 }
+
+#[test]
+fn toned_paper_is_the_same_paper_and_made_only_once() {
+    let none = Images::default();
+    let white = Ground::new(&Recipe::of(Surface::ColdPressed), &none).expect("a ground");
+    let region = Region::new(0, 0, 300, 200);
+    white.patch(region);
+    let mut toned = Recipe::of(Surface::ColdPressed);
+    toned.tint = "grey".into();
+    let fresh = Ground::new(&toned, &none).expect("a ground");
+    let dyed = white.dyed(&toned, &none).expect("it differs in its colour alone").expect("a ground");
+    assert_eq!(dyed.patch(region).height, fresh.patch(region).height);
+    assert_eq!(dyed.patch(region).grain, fresh.patch(region).grain);
+    assert_eq!(dyed.bare(), fresh.bare());
+    assert_ne!(dyed.bare(), white.bare());
+    assert_eq!(dyed.made(), white.made(), "nothing of it was made again");
+    assert!(white.dyed(&Recipe::of(Surface::Rough), &none).is_none(), "another paper is another paper");
+}

@@ -12,6 +12,9 @@ export interface Span {
 
 /** Where a number lies along its slider, 0..1. */
 const toShare = (p: Span, v: number) => (p.ratio ? Math.log(v / p.low) / Math.log(p.high / p.low) : (v - p.low) / (p.high - p.low));
+/** In steps of so much: a browser keeps no finer ones, and would tell of a change where it rounds. */
+const STEP = 0.002;
+const inSteps = (share: number) => Number((Math.round(share / STEP) * STEP).toFixed(3));
 const fromShare = (p: Span, s: number) => {
   const v = p.ratio ? p.low * (p.high / p.low) ** s : p.low + s * (p.high - p.low);
   return Math.min(p.high, Math.max(p.low, Number((Math.round(v / p.step) * p.step).toFixed(6))));
@@ -32,8 +35,11 @@ const FINE = 0.1;
 export function Slider(props: { label: string; span: Span; value: number; onDrag: (value: number) => void; onLetGo: () => void; tall?: boolean; usual?: Usual | null }) {
   const { span, onLetGo } = props;
   const fine = useRef<{ x: number; share: number } | null>(null);
+  // Between pressing it and letting go; what comes otherwise, as from a screen reader, is let go at once.
+  const held = useRef(false);
   const letGo = () => {
     fine.current = null;
+    held.current = false;
     onLetGo();
   };
   const slider = (
@@ -44,10 +50,14 @@ export function Slider(props: { label: string; span: Span; value: number; onDrag
       className={`block w-full ${props.tall ? "h-6" : "h-4"}`}
       min={0}
       max={1}
-      step={0.002}
-      value={toShare(span, props.value)}
-      onChange={(e) => props.onDrag(fromShare(span, Number(e.target.value)))}
+      step={STEP}
+      value={inSteps(toShare(span, props.value))}
+      onChange={(e) => {
+        props.onDrag(fromShare(span, Number(e.target.value)));
+        if (!held.current) letGo();
+      }}
       onPointerDown={(e) => {
+        held.current = true;
         if (!e.shiftKey) return;
         e.preventDefault();
         e.currentTarget.focus();
@@ -63,12 +73,13 @@ export function Slider(props: { label: string; span: Span; value: number; onDrag
       onPointerUp={letGo}
       onPointerCancel={letGo}
       onKeyDown={(e) => {
+        held.current = true;
         const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[e.key];
         if (!e.shiftKey || way === undefined) return;
         e.preventDefault();
         props.onDrag(Math.min(span.high, Math.max(span.low, Number((props.value + way * span.step).toFixed(6)))));
       }}
-      onKeyUp={onLetGo}
+      onKeyUp={letGo}
       onBlur={letGo}
     />
   );

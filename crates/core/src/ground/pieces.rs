@@ -85,6 +85,29 @@ impl Ground {
         Self::begin(recipe, images, Some(Stored::read(&recipe.key(), stored)?))
     }
 
+    /// Heights of a ground over a region, µm, without anything else being made of it: for a look at one that may change at once.
+    ///
+    /// # Errors
+    /// As [`Ground::new`].
+    pub fn sketch(recipe: &Recipe, images: &Images, region: Region) -> Result<Vec<f32>> {
+        recipe.check()?;
+        Ok(Maker::new(recipe, images, None)?.make(region).0)
+    }
+
+    /// A ground that differs from this one in its colour alone, with all that was made of this one; nothing where more is different.
+    pub fn dyed(&self, recipe: &Recipe, images: &Images) -> Option<Result<Self>> {
+        if recipe.relief_key() != self.recipe.relief_key() {
+            return None;
+        }
+        let pieces: Vec<_> =
+            self.pieces.borrow().iter().map(|(place, (_, piece))| (*place, piece.clone())).collect();
+        let made = pieces.len();
+        let shared = Stored { gains: self.maker.gains(), height_steps: self.height_steps, pieces };
+        let ground = Self::begin(recipe, images, Some(shared));
+        // It is worth storing as if it had been made.
+        Some(ground.inspect(|g| g.made.set(made)))
+    }
+
     fn begin(recipe: &Recipe, images: &Images, stored: Option<Stored>) -> Result<Self> {
         recipe.check()?;
         let maker = Maker::new(recipe, images, stored.as_ref().map(|s| s.gains))?;

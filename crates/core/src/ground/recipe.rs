@@ -444,4 +444,11 @@ impl Recipe {
     pub fn key(&self) -> String {
         Self { name: String::new(), ..self.clone() }.canonical()
     }
+
+    /// As [`Recipe::key`] without its colour: equal where the heights and the grain are the same.
+    pub fn relief_key(&self) -> String {
+        let mut same = Self { name: String::new(), tint: String::new(), ..self.clone() };
+        same.numbers.remove("dye");
+        same.canonical()
+    }
 }

@@ -29,14 +29,9 @@ impl Raster {
         [wide, high]: [usize; 2],
     ) -> GroundTile {
         let step = self.pixel_mm / feel.scale / PITCH_MM;
-        let columns = spans(self.origin_mm[0] / feel.scale / PITCH_MM, x, step, wide);
-        let rows = spans(self.origin_mm[1] / feel.scale / PITCH_MM, y, step, high);
+        let [columns, rows] = self.spans_of(feel, [x, y], [wide, high]);
         // As far as the blur reaches, or tiles would not join.
         let margin = if feel.follow > 0.0 { blur::reach(feel.follow_mm / PITCH_MM) } else { 0 };
-        let bounds = |s: &[Span]| {
-            let last = &s[s.len() - 1];
-            (s[0].first, (last.first + last.weights.len() as i64 - s[0].first) as usize)
-        };
         let ((left, width), (top, height)) = (bounds(&columns), bounds(&rows));
         let region = Region::new(left, top, width, height);
         let grown = region.grown(margin);
@@ -62,6 +57,25 @@ impl Raster {
             height: mean.iter().map(|m| m * sign).collect(),
             grain: average(&grain, width, &columns, &rows),
         }
+    }
+
+    /// The ground pixels under `wide × high` sheet pixels from pixel `(x, y)`.
+    pub fn ground_under(&self, feel: Feel, [x, y]: [i64; 2], [wide, high]: [usize; 2]) -> Region {
+        let ((left, width), (top, height)) =
+            self.spans_of(feel, [x, y], [wide, high]).each_ref().map(|s| bounds(s)).into();
+        Region::new(left, top, width, height)
+    }
+
+    /// Values on the ground pixels of [`Raster::ground_under`], averaged over the sheet pixels.
+    pub fn averaged(&self, feel: Feel, place: [i64; 2], size: [usize; 2], values: &[f32]) -> Vec<f32> {
+        let [columns, rows] = self.spans_of(feel, place, size);
+        average(values, bounds(&columns).1, &columns, &rows)
+    }
+
+    fn spans_of(&self, feel: Feel, [x, y]: [i64; 2], [wide, high]: [usize; 2]) -> [Vec<Span>; 2] {
+        let step = self.pixel_mm / feel.scale / PITCH_MM;
+        let origin = |k: usize| self.origin_mm[k] / feel.scale / PITCH_MM;
+        [spans(origin(0), x, step, wide), spans(origin(1), y, step, high)]
     }
 
     /// As [`Raster::tile`]; the ground keeps the last tiles, so that sheets of the same place share them.
@@ -91,6 +105,12 @@ fn fine_share(step: f64) -> f32 {
 struct Span {
     first: i64,
     weights: Vec<f32>,
+}
+
+/// The first of the ground pixels that some sheet pixels average, and how many there are.
+fn bounds(spans: &[Span]) -> (i64, usize) {
+    let last = &spans[spans.len() - 1];
+    (spans[0].first, (last.first + last.weights.len() as i64 - spans[0].first) as usize)
 }
 
 fn spans(origin: f64, start: i64, step: f64, count: usize) -> Vec<Span> {
