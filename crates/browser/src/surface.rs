@@ -246,6 +246,12 @@ impl Surface {
         pixels_of(&changed, &self.sheet, self.view.looks_around(self.lit))
     }
 
+    /// A sheet is left to rest for so many steps at the most.
+    #[wasm_bindgen(getter, js_name = longestRest)]
+    pub fn longest_rest(&self) -> u32 {
+        saltmarsh_core::sheet::LONGEST_REST as u32
+    }
+
     /// How long a step of time is, s.
     #[wasm_bindgen(getter, js_name = stepS)]
     pub fn step_s(&self) -> f64 {

@@ -127,6 +127,7 @@ static CRUST: Layout = Layout {
     name: "crust",
     order: 201,
     values: 1,
+    planes: false,
     beside: 0,
     material: 0..1,
     tells: false,

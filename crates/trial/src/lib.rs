@@ -26,6 +26,7 @@ pub static CREEPING: Layout = Layout {
     name: "creeping",
     order: 200,
     values: 2,
+    planes: false,
     beside: 0,
     material: 0..2,
     tells: false,

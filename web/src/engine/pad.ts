@@ -25,6 +25,9 @@ const MOST_PART = 16_000_000;
 
 /** A sheet at rest is kept so far behind the clock, ms: reports come later than they were made. */
 const REST_BEHIND_MS = 120;
+/** Steps of time between two looks at the clock, and how many a stroke waits for at most. */
+const REST_STEPS = 4;
+const MOST_CAUGHT_UP = 30;
 
 const groundOf = (tool: ToolDocument) => JSON.stringify(tool.ground);
 const keyOf = (tool: ToolDocument, size: PadSize) => [groundOf(tool), size.width, size.height, size.pixelMm, size.originY].join();
@@ -140,7 +143,9 @@ export class Pad {
     this.surface?.free();
     this.lifted = false;
     this.surface = surface;
-    this.rests();
+    // Time went on while it was laid anew: it is caught up with frame by frame.
+    this.rested = 0;
+    if (surface.busy) this.ask();
     this.key = keyOf(tool, size);
     this.size = size;
     this.shown.resize(surface, size.width, size.height);
@@ -178,7 +183,9 @@ export class Pad {
     if (!this.surface) return;
     if (this.begun) {
       this.begun = false;
-      this.shown.take(this.surface.advance(Math.max(0, waited(this.surface, samples) - this.rested)));
+      // A stroke is not held up by more than it takes to catch up with a moment.
+      const late = Math.max(0, waited(this.surface, samples) - this.rested);
+      this.shown.take(this.surface.advance(Math.min(late, MOST_CAUGHT_UP)));
     }
     this.surface.hear(samples);
     this.waiting.push(madeAt - performance.timeOrigin);
@@ -279,10 +286,13 @@ export class Pad {
   /** Lets the time that the hand has rested go over the sheet: a little less, so that a stroke's own wait is never overtaken. */
   private rest() {
     if (!this.surface?.busy || this.surface.waits || this.begun) return;
-    const due = Math.floor((performance.now() - this.restsSince - REST_BEHIND_MS) / 1000 / this.surface.stepS);
-    if (due > this.rested) {
-      this.shown.take(this.surface.advance(due - this.rested));
-      this.rested = due;
+    const now = performance.now();
+    const due = Math.floor((now - this.restsSince - REST_BEHIND_MS) / 1000 / this.surface.stepS);
+    // Where the sheet is wide and wet, time on it goes slower than the clock on the wall; a frame is never held up.
+    while (this.rested < due && performance.now() - now < FRAME_WORK_MS && this.surface.busy) {
+      const steps = Math.min(REST_STEPS, due - this.rested);
+      this.shown.take(this.surface.advance(steps));
+      this.rested += steps;
     }
     this.ask();
   }

@@ -4,7 +4,7 @@ import { fitOf, type Fit } from "./fit";
 import { imagesFor } from "./images";
 import type { Papers } from "./papers";
 import { layStrip, way, type StripWork } from "./strip";
-import { Slices, turn } from "./turns";
+import { rest, Slices, turn } from "./turns";
 import type { View } from "../generated/core";
 import type { Column, Part, ProofJob, ProofRow, Strip } from "./types";
 import { Recording, standsAlone, type Studio, type Surface } from "./wasm/saltmarsh_browser";
@@ -73,6 +73,7 @@ export class Proof {
     // Whatever is already waiting may be a newer change.
     await turn();
     const slices = new Slices();
+    const wet: [Surface, () => void][] = [];
     this.jobs[job.column] = { job, run };
     this.letGoOfLarge();
     for (const row of job.rows) {
@@ -81,9 +82,18 @@ export class Proof {
       const surface = this.surface(job, row, fit);
       surface.lookAt(JSON.stringify(job.view));
       if (!(await layStrip(surface, this.work(job, row), slices, current))) return false;
-      const pixels = new Uint8ClampedArray(surface.pixels(0, 0, job.width, job.height));
-      onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels, fit: fit.times });
+      const show = () => {
+        const pixels = new Uint8ClampedArray(surface.pixels(0, 0, job.width, job.height));
+        onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels, fit: fit.times });
+      };
+      show();
       await slices.pause();
+      if (surface.busy) wet.push([surface, show]);
+    }
+    // What is looked at first is each stroke as it was laid; then they dry.
+    for (const [surface, show] of wet) {
+      if (!(await rest(surface, slices, current, show))) return false;
+      show();
     }
     this.papers.keep(ground);
     return current();
@@ -124,7 +134,8 @@ export class Proof {
     const make = async (width: number, height: number, leftMm: number, topMm: number) => {
       const surface = this.studio.surface(ground, width, height, part.pixelMm, fit.corner[0] + leftMm, row.originY + fit.corner[1] + topMm);
       surface.lookAt(JSON.stringify(job.view));
-      if (await layStrip(surface, work, new Slices(), current)) return surface;
+      const slices = new Slices();
+      if ((await layStrip(surface, work, slices, current)) && (await rest(surface, slices, current))) return surface;
       surface.free();
       return null;
     };

@@ -31,6 +31,27 @@ export class Slices {
   }
 }
 
+/** Steps of time that go over a resting sheet between two looks at the clock. */
+const REST_STEPS = 16;
+/** A resting sheet is shown as it dries so often, ms. */
+const SHOWN_EVERY_MS = 250;
+
+/** Lets a surface rest in slices until nothing on it moves, showing it now and then; false where it is not `current` any more. */
+export async function rest(surface: Surface, slices: Slices, current: () => boolean, show?: () => void): Promise<boolean> {
+  let shown = performance.now();
+  const last = surface.longestRest;
+  for (let steps = 0; surface.busy && steps < last; steps += REST_STEPS) {
+    surface.advance(Math.min(REST_STEPS, last - steps));
+    await slices.pause();
+    if (!current()) return false;
+    if (show && performance.now() - shown > SHOWN_EVERY_MS) {
+      show();
+      shown = performance.now();
+    }
+  }
+  return true;
+}
+
 /** Works off what a surface heard, in slices; false where it is not `current` any more. */
 export async function workOff(surface: Surface, slices: Slices, current: () => boolean): Promise<boolean> {
   while (surface.waits) {

@@ -17,6 +17,8 @@ pub struct Layout {
     pub order: u8,
     /// Values of a pixel; they lie together (planes of their own measured 4–6 times slower for dabs).
     pub values: usize,
+    /// Instead, all pixels' values of one kind lie together, row by row: for what is computed over whole tiles, four pixels at once.
+    pub planes: bool,
     /// Values of the tile as a whole, after those of its pixels.
     pub beside: usize,
     /// Which values of a pixel are material: they make the checksum. The rest is what a medium must remember.
@@ -37,6 +39,12 @@ impl Layout {
     /// Numbers of a block.
     pub fn len(&self) -> usize {
         TILE_PIXELS * self.values + self.beside
+    }
+
+    /// Where a value of a pixel lies in a block.
+    #[inline]
+    pub fn place(&self, pixel: usize, value: usize) -> usize {
+        if self.planes { value * TILE_PIXELS + pixel } else { pixel * self.values + value }
     }
 
     pub fn is_empty(&self) -> bool {
@@ -60,6 +68,6 @@ pub trait Clock {
     /// Whether anything would still move.
     fn busy(&self, sheet: &Sheet) -> bool;
 
-    /// One step; tells the tiles that changed.
+    /// One step, of which [`Sheet::steps`] counts the number from 1; tells the tiles that changed.
     fn step_in_place(&self, sheet: &mut Sheet, changed: &mut Changed);
 }

@@ -6,6 +6,7 @@
 
 mod changed;
 mod layout;
+mod surroundings;
 mod tile;
 
 use std::rc::Rc;
@@ -19,12 +20,16 @@ use crate::num;
 
 pub use changed::{Changed, Rect};
 pub use layout::{Clock, Layout, TILE, TILE_PIXELS};
+pub use surroundings::Surroundings;
 pub use tile::Tile;
 
 /// Largest side of a sheet, pixels.
 pub const MOST_PIXELS: usize = 32_768;
 /// Time of one step, s: whatever moves by itself moves in these.
 pub const STEP_S: f64 = 1.0 / 60.0;
+
+/// A sheet that is left to rest is waited for so many steps at the most: half an hour.
+pub const LONGEST_REST: u64 = 30 * 60 * 60;
 
 /// What was on a sheet.
 #[derive(Clone)]
@@ -53,6 +58,7 @@ pub struct Sheet {
     /// Steps of time that went over it, and what was waited besides, min.
     steps: u64,
     waited_min: f64,
+    surroundings: Surroundings,
     /// Counts changes of tiles; never goes back.
     version: u64,
 }
@@ -90,6 +96,7 @@ impl Sheet {
             under: 0,
             steps: 0,
             waited_min: 0.0,
+            surroundings: Surroundings::default(),
             version: 0,
         })
     }
@@ -166,11 +173,11 @@ impl Sheet {
         out.into_iter().flatten().collect()
     }
 
-    /// Values of a layout at the pixel `(x, y)`, if it was ever touched in that tile.
+    /// Values of a layout at the pixel `(x, y)`, if it was ever touched in that tile; nothing of one that lies in planes.
     pub fn pixel(&self, layout: &Layout, x: usize, y: usize) -> Option<&[f32]> {
         let block = self.tile(x / TILE, y / TILE)?.block(layout)?;
-        let at = ((y % TILE) * TILE + x % TILE) * layout.values;
-        Some(&block[at..at + layout.values])
+        let at = layout.place((y % TILE) * TILE + x % TILE, 0);
+        (!layout.planes).then(|| &block[at..at + layout.values])
     }
 
     /// The ground under a tile.
@@ -229,6 +236,21 @@ impl Sheet {
         self.waited_min
     }
 
+    /// The room that it dries in, and how its board stands.
+    pub fn surroundings(&self) -> Surroundings {
+        self.surroundings
+    }
+
+    /// Brings it into another room, or tilts its board: from the next step on.
+    ///
+    /// # Errors
+    /// What [`Surroundings::check`] refuses.
+    pub fn bring_into(&mut self, surroundings: Surroundings) -> Result<()> {
+        surroundings.check()?;
+        self.surroundings = surroundings;
+        Ok(())
+    }
+
     /// Waits so many minutes.
     pub fn wait(&mut self, minutes: f64) {
         self.waited_min += minutes.max(0.0);
@@ -241,14 +263,20 @@ impl Sheet {
         changed
     }
 
+    /// Lets time go over it until nothing moves by itself, but not longer than [`LONGEST_REST`].
+    pub fn rest(&mut self) -> Changed {
+        self.advance(LONGEST_REST)
+    }
+
     /// As [`Sheet::advance`], for those who collect what changed.
     pub fn advance_in_place(&mut self, steps: u64, changed: &mut Changed) {
-        self.steps += steps;
-        for _ in 0..steps {
+        for left in (0..steps).rev() {
             // Once everything rests, the remaining steps change nothing.
             if !self.busy() {
+                self.steps += left + 1;
                 return;
             }
+            self.steps += 1;
             for layout in self.clocked.clone() {
                 if let Some(clock) = layout.clock {
                     clock.step_in_place(self, changed);
@@ -325,5 +353,11 @@ impl Sheet {
 /// The values of a block that are material.
 fn material<'a>(layout: &'static Layout, block: &'a [f32]) -> impl Iterator<Item = &'a f32> {
     let pixels = &block[..TILE_PIXELS * layout.values];
-    pixels.chunks_exact(layout.values).flat_map(|p| &p[layout.material.clone()])
+    // Planes are one run of values each; those of pixels are as many runs as there are pixels.
+    let (run, within) = if layout.planes {
+        (pixels.len().max(1), TILE_PIXELS * layout.material.start..TILE_PIXELS * layout.material.end)
+    } else {
+        (layout.values, layout.material.clone())
+    };
+    pixels.chunks_exact(run).flat_map(move |p| &p[within.clone()])
 }

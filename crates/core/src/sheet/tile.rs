@@ -18,6 +18,13 @@ impl Block {
         if which.is_empty() {
             return;
         }
+        if self.layout.planes {
+            for value in which {
+                let plane = &self.values[self.layout.place(0, *value)..];
+                out.iter_mut().zip(plane).for_each(|(sum, v)| *sum += v);
+            }
+            return;
+        }
         for (sum, pixel) in out.iter_mut().zip(self.values.chunks_exact(self.layout.values)) {
             which.iter().for_each(|i| *sum += pixel[*i]);
         }
@@ -66,6 +73,18 @@ impl Tile {
         out
     }
 
+    /// Every block whose layout is wanted, in order, to be changed.
+    pub fn some_in_place(
+        &mut self,
+        wanted: impl Fn(&Layout) -> bool,
+    ) -> impl Iterator<Item = (&'static Layout, &mut [f32])> {
+        let version = self.version;
+        self.blocks.iter_mut().filter(move |b| wanted(b.layout)).map(move |block| {
+            block.version = version;
+            (block.layout, Rc::make_mut(&mut block.values))
+        })
+    }
+
     /// The block of a layout, made if it is not there, to be changed.
     pub fn block_in_place(&mut self, layout: &'static Layout) -> &mut [f32] {
         self.make_in_place(layout);
@@ -93,10 +112,7 @@ impl Tile {
 
     /// Height of what has dried at a pixel `index`, µm.
     pub fn dried_um(&self, index: usize) -> f32 {
-        let at = |b: &Block| {
-            let pixel = &b.values[index * b.layout.values..];
-            b.layout.dried.iter().map(|v| pixel[*v]).sum::<f32>()
-        };
+        let at = |b: &Block| b.layout.dried.iter().map(|v| b.values[b.layout.place(index, *v)]).sum::<f32>();
         self.blocks.iter().map(at).sum()
     }
 

@@ -20,7 +20,7 @@ use crate::sheet::Sheet;
 use crate::tip::Shelf;
 use crate::tool::Tool;
 
-/// Runs a whole gesture with a tool that needs no image on a sheet.
+/// Runs a whole gesture with a tool that needs no image on a sheet, and lets it rest until nothing moves by itself.
 ///
 /// # Errors
 /// Passes on what [`Engine::with`] refuses.
@@ -44,5 +44,7 @@ pub fn run_with(
         engine.extend(pass, sheet)?;
         engine.lift(sheet);
     }
+    // What is looked at is what stays.
+    sheet.rest();
     Ok(engine.into_trace())
 }

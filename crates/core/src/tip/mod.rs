@@ -3,6 +3,7 @@
 pub mod bite;
 pub mod cantilever;
 pub mod footprint;
+pub mod hair;
 pub mod mask;
 pub mod outline;
 pub mod parameters;

@@ -10,6 +10,20 @@ use crate::ground::tint::TINTS;
 use crate::medium::MEDIA;
 use crate::paint::pigment;
 
+/// A value that one of two media takes: media that have a parameter of one name may take different values.
+fn either(known: &Value, mut entry: Value) -> Value {
+    for (limit, wider) in [("minimum", f64::min as fn(f64, f64) -> f64), ("maximum", f64::max)] {
+        if let (Some(a), Some(b)) = (known[limit].as_f64(), entry[limit].as_f64()) {
+            entry[limit] = json!(wider(a, b));
+        }
+    }
+    if let (Some(a), Some(b)) = (known["enum"].as_array(), entry["enum"].as_array()) {
+        let more = a.iter().filter(|v| !b.contains(v));
+        entry["enum"] = b.iter().chain(more).cloned().collect();
+    }
+    entry
+}
+
 /// JSON Schema (draft 2020-12) of a tool document of the present version.
 pub fn schema() -> Value {
     let mut parameters = Map::new();
@@ -34,6 +48,9 @@ pub fn schema() -> Value {
                 json!({"enum": options.iter().map(|o| o.0).collect::<Vec<_>>(), "default": default})
             }
         };
+        if let Some(known) = parameters.get(p.id) {
+            entry = either(known, entry);
+        }
         entry["title"] = json!(p.label);
         entry["description"] = json!(text);
         parameters.insert(p.id.to_owned(), entry);

@@ -1,10 +1,10 @@
 //! Advice on a brush: what of its parts and its load cannot go together. Which things trap painters is common practice, no source;
 //! the limits are our own.
 
-use super::hair::{self, Stiffness};
 use super::parameters::{halves, is_blade, outline};
 use crate::chain::{Action, Settings, Value};
 use crate::medium::Word;
+use crate::tip::hair::{self, Stiffness};
 
 /// Hairs that are lowered by more than this share of their length lie flat on the sheet.
 const FLAT: f64 = 0.57;

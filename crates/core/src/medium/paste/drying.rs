@@ -18,6 +18,7 @@ pub static DRIED: Layout = Layout {
     name: "dried paste",
     order: 19,
     values: DRIED_VALUES,
+    planes: false,
     beside: 0,
     material: 0..SEEN,
     tells: false,

@@ -12,7 +12,6 @@ pub mod blocks;
 mod drying;
 mod exchange;
 mod eye;
-pub mod hair;
 mod make;
 mod noise;
 pub mod parameters;
@@ -23,7 +22,7 @@ mod stuff;
 use crate::chain::{Action, Parameters, Qualities, Settings, Signals};
 use crate::error::Result;
 use crate::sheet::{Layout, Sheet, Tile};
-use crate::tip::Shelf;
+use crate::tip::{Shelf, hair};
 
 use super::{
     Acting, Amount, Care, Carried, Cause, Column, Held, Look, Medium, Nature, TipShape, Told, Under, Word,

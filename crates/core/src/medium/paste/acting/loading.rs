@@ -2,11 +2,12 @@
 
 use super::brush::{Brush, LANE_MM, PAINTS};
 use crate::chain::{Quality, Settings};
+use crate::medium::paste::make;
 use crate::medium::paste::noise::{self, stream};
 use crate::medium::paste::parameters::Order;
 use crate::medium::paste::stuff::Stuff;
-use crate::medium::paste::{hair, make};
 use crate::num;
+use crate::tip::hair;
 
 /// What the outside of the hairs over a mm of width holds when it is as full as it stays while fed, µm·mm² (the paste study's).
 pub const OUTSIDE: f32 = 600.0;

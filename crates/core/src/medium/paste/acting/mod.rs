@@ -23,9 +23,9 @@ use crate::ground::Feel;
 use crate::medium::{Acting, Amount, At, Balance, Carried, Mark, Next};
 use crate::sheet::{Changed, Sheet};
 use crate::tip::TurnedBy;
+use crate::tip::hair::{self, Stiffness};
 
 use super::exchange::Done;
-use super::hair::{self, Stiffness};
 use super::make::{Leaves, Make, Maker, Mixing};
 use super::profile::Profile;
 use blade::Blade;

@@ -8,8 +8,8 @@ use super::direction_of;
 use super::pose::half_axes;
 use crate::chain::{Qualities, Quality, Settings, Signals};
 use crate::medium::TipShape;
-use crate::medium::paste::hair::{self, Stiffness};
 use crate::tip::cantilever;
+use crate::tip::hair::{self, Stiffness};
 
 /// Hairs that are drawn from the side, and points of each.
 const HAIRS: usize = 9;

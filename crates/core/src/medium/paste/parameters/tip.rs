@@ -2,8 +2,8 @@
 
 use crate::chain::choice::choices;
 use crate::chain::{Parameter, Quality, Settings, Station};
-use crate::medium::paste::hair::Hair;
 use crate::tip::TurnedBy;
+use crate::tip::hair::Hair;
 
 choices! {
     /// Forms of a ferrule and of the hairs that come out of it.

@@ -4,9 +4,9 @@
 //! the sheet's push that acts across it, `N·(μ·cos θ + sin θ)` for a brush tilted by θ. Of a brush that is lowered by w each hair
 //! is shortened by w and its own unevenness of length; the pushes of all hairs make the pen's force.
 
+use super::cantilever;
 use crate::chain::choice::choices;
 use crate::chain::{Choice, Settings};
-use crate::tip::cantilever;
 
 choices! {
     /// What hairs are made of.
