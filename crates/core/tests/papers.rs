@@ -413,3 +413,18 @@ fn toned_paper_is_the_same_paper_and_made_only_once() {
     assert_eq!(dyed.made(), white.made(), "nothing of it was made again");
     assert!(white.dyed(&Recipe::of(Surface::Rough), &none).is_none(), "another paper is another paper");
 }
+
+#[test]
+fn a_sketch_is_about_the_ground() {
+    let none = Images::default();
+    let region = Region::new(0, 0, 342, 204);
+    for surface in [Surface::ColdPressed, Surface::Rough, Surface::Linen] {
+        let recipe = Recipe::of(surface);
+        let sketch = Ground::sketch(&recipe, &none, region).expect("a sketch");
+        let made = Ground::new(&recipe, &none).expect("a ground").patch(region).height;
+        let sq = texture::measure(&made).sq_um;
+        let off: Vec<f32> = sketch.iter().zip(&made).map(|(a, b)| a - b).collect();
+        let apart = texture::measure(&off).sq_um / sq;
+        assert!(apart < 0.12, "{}: it differs by {apart} of its roughness", surface.name());
+    }
+}

@@ -85,13 +85,13 @@ impl Ground {
         Self::begin(recipe, images, Some(Stored::read(&recipe.key(), stored)?))
     }
 
-    /// Heights of a ground over a region, µm, without anything else being made of it: for a look at one that may change at once.
+    /// About the heights of a ground over a region, µm, without anything else being made of it: for a look at one that may change at once.
     ///
     /// # Errors
     /// As [`Ground::new`].
     pub fn sketch(recipe: &Recipe, images: &Images, region: Region) -> Result<Vec<f32>> {
         recipe.check()?;
-        Ok(Maker::new(recipe, images, None)?.make(region).0)
+        Maker::sketch(recipe, images, region)
     }
 
     /// A ground that differs from this one in its colour alone, with all that was made of this one; nothing where more is different.

@@ -67,6 +67,30 @@ impl Maker {
         Ok(Self { seed, under, over, periodic })
     }
 
+    /// Heights over a region, µm, brought to their roughness by that region alone: about what [`Maker::make`] gives, far sooner.
+    ///
+    /// # Errors
+    /// As [`Maker::new`].
+    pub(super) fn sketch(recipe: &Recipe, images: &Images, region: Region) -> Result<Vec<f32>> {
+        let maker = Self::new(recipe, images, Some([1.0; 2]))?;
+        let fine = fine(maker.seed, region);
+        let brought = |layer: &Layer, recipe: &Recipe| {
+            let mut tooth = layer.tooth.over(region);
+            if recipe.surface != Surface::Image {
+                let gain = gain_for(recipe.number("sa_um"), &tooth, &fine);
+                tooth.iter_mut().for_each(|h| *h *= gain);
+            }
+            tooth
+        };
+        let mut height = brought(&maker.under, recipe);
+        if let (Some((layer, hides)), Some(over)) = (&maker.over, &recipe.over) {
+            let above = brought(layer, &over.recipe);
+            height.iter_mut().zip(above).for_each(|(h, o)| *h = *h * (1.0 - hides) + o);
+        }
+        height.iter_mut().zip(fine).for_each(|(h, f)| *h += f);
+        Ok(height)
+    }
+
     /// What the surface's tooth is multiplied by, and that of what lies over it (1 where nothing does).
     pub(super) fn gains(&self) -> [f32; 2] {
         [self.under.gain, self.over.as_ref().map_or(1.0, |(layer, _)| layer.gain)]
