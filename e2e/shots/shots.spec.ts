@@ -3,7 +3,7 @@
 import { execFileSync } from "node:child_process";
 import { mkdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { Pen, test, type Bench } from "../bench";
+import { expect, Pen, test, type Bench } from "../bench";
 import { program, repository } from "../server";
 import type { Page } from "@playwright/test";
 
@@ -125,10 +125,16 @@ test("the Grounds", async ({ page, bench }) => {
   await page.getByRole("button", { name: "Linen, clear sized" }).click();
   await page.waitForTimeout(6000);
   await page.screenshot({ path: join(folder, "grounds.png") });
-  await page.getByRole("button", { name: /^Rough \d/ }).click();
-  await page.getByRole("button", { name: "Peaks, then hollows" }).click();
-  await page.waitForTimeout(9000);
-  await page.screenshot({ path: join(folder, "grounds-both.png") });
+});
+
+test("watercolour", async ({ bench, page }) => {
+  test.setTimeout(240_000);
+  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
+  await page.getByRole("option", { name: "Granulating mop", exact: true }).click();
+  await bench.settled();
+  await bench.station("Load").click();
+  await expect(page.getByTestId("drying")).toHaveCount(0, { timeout: 120_000 });
+  await page.screenshot({ path: join(folder, "watercolour.png") });
 });
 
 test("nine grounds under raking light", async ({ page }) => {

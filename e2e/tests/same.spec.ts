@@ -23,6 +23,8 @@ const STICKS = ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stic
 const MOVING = ["finger", "stump", "kneaded-eraser", "hard-eraser", "fixative"];
 /** Brushes of oil; those that bring no paint meet wet paint. */
 const BRUSHES = ["hog-filbert", "sable-round", "soft-blender", "lifting-brush", "knife-broad", "furrow"];
+/** Wet brushes: the narrowest, and one that hardly wets the paper; more would be waited for. */
+const WET = [["wash-rigger", "press-ramp"], ["wash-dry-brush", "slow-pull"]] as const;
 const GESTURES = ["press-ramp", "slow-pull", "flicks", "hatching", "scrub", "lean-fan"];
 const DPI = 150;
 
@@ -67,6 +69,8 @@ function inBrowser(page: Page, laid: Laid): Promise<string> {
         while (surface.waits) surface.work(1000);
       }
       surface.end();
+      // What is wet dries, as the command line lets it.
+      surface.advance(surface.longestRest);
       return surface.checksum() as string;
     },
     { ...laid, dpi: DPI },
@@ -103,6 +107,7 @@ test("sheets are bit-identical natively and in Chromium", async ({ studio, page 
   for (const t of BRUSHES) {
     for (const g of ["press-ramp", "scrub"]) await same(`${t}, ${g}`, { document: read(tool(t)), ink: read(gesture(g)), image: null });
   }
+  for (const [t, g] of WET) await same(`${t}, ${g}`, { document: read(tool(t)), ink: read(gesture(g)), image: null });
   const scrub = read(gesture("scrub"));
   for (const surface of GROUNDS) {
     await same(surface, { document: with_("graphite-2b-point", (d) => (d.ground = { surface })), ink: scrub, image: null });

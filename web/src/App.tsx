@@ -27,6 +27,7 @@ import { takeThird } from "./session/looking";
 import { takeUp } from "./session/handSaving";
 import { fixed } from "./model/number";
 import { t } from "./model/said";
+import { beginRoom } from "./session/room";
 
 // What opens over a screen comes when it is opened first.
 const About = lazy(() => import("./bench/About").then((m) => ({ default: m.About })));
@@ -50,6 +51,7 @@ const begin = () =>
   start().then((declarations) => {
     keepDeclaredUnders(declarations.media);
     takeView(declarations.view);
+    beginRoom(declarations.surroundings);
     return declarations;
   });
 

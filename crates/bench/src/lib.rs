@@ -3,6 +3,7 @@
 
 pub mod brushes;
 mod frames;
+pub mod washes;
 
 use std::rc::Rc;
 
@@ -52,6 +53,8 @@ pub struct Figures {
     pub frames: Vec<frames::Frames>,
     /// Oil, and showing a part of it.
     pub brushes: Vec<brushes::Brush>,
+    /// Steps of water.
+    pub washes: Vec<washes::Wash>,
     pub lit: f64,
 }
 
@@ -122,6 +125,7 @@ pub fn measure(now: Clock<'_>) -> Figures {
         paper: first - dry,
         frames: frames::all(&ground, now),
         brushes: brushes::all(now),
+        washes: washes::all(now),
         lit: brushes::lit(now),
     }
 }

@@ -20,6 +20,13 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         println!("{}", serde_json::to_string_pretty(&brushes)?);
         return Ok(());
     }
+    if let [only] = arguments.as_slice()
+        && only == "washes"
+    {
+        let washes = saltmarsh_bench::washes::all(&|| start.elapsed().as_secs_f64() * 1e3);
+        println!("{}", serde_json::to_string_pretty(&washes)?);
+        return Ok(());
+    }
     let hostile = hostile::all()?;
     let mut figures =
         serde_json::to_value(saltmarsh_bench::measure(&|| start.elapsed().as_secs_f64() * 1e3))?;

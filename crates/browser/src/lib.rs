@@ -5,7 +5,7 @@
 mod hand;
 mod surface;
 
-use std::cell::RefCell;
+use std::cell::{Cell, RefCell};
 use std::rc::Rc;
 
 use saltmarsh_core::FieldError;
@@ -17,6 +17,7 @@ use saltmarsh_core::hand::{Calibration, Gesture, Hand, Sample};
 use saltmarsh_core::medium::MediumName;
 use saltmarsh_core::recent::Recent;
 use saltmarsh_core::relief::{eye, raking};
+use saltmarsh_core::sheet::Surroundings;
 use saltmarsh_core::stroke::drives::Drives;
 use saltmarsh_core::stroke::under;
 use saltmarsh_core::technique;
@@ -89,6 +90,7 @@ pub struct Studio {
     grounds: Recent<String, Rc<Ground>, MOST_GROUNDS>,
     shelf: Rc<RefCell<Shelf>>,
     beds: Rc<surface::Beds>,
+    surroundings: Rc<Cell<Surroundings>>,
 }
 
 #[wasm_bindgen]
@@ -158,8 +160,19 @@ impl Studio {
             [x_mm, y_mm],
             self.beds.clone(),
             self.shelf.clone(),
+            self.surroundings.clone(),
         )
         .map_err(|e| refuse(&e))
+    }
+
+    /// Brings every sheet into a room, its board tilted ([`Surroundings`] as JSON). Refused (thrown) by field.
+    #[wasm_bindgen(js_name = bringInto)]
+    pub fn bring_into(&self, surroundings: &str) -> Result<(), JsError> {
+        let surroundings: Surroundings =
+            serde_json::from_str(surroundings).map_err(|e| JsError::new(&e.to_string()))?;
+        surroundings.check().map_err(|e| refuse(&e))?;
+        self.surroundings.set(surroundings);
+        Ok(())
     }
 
     /// Whether the image of this name was given.

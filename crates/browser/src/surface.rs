@@ -1,6 +1,6 @@
 //! A sheet with a stroke that may be under way.
 
-use std::cell::RefCell;
+use std::cell::{Cell, RefCell};
 use std::collections::VecDeque;
 use std::rc::Rc;
 
@@ -11,7 +11,7 @@ use saltmarsh_core::image::Grey;
 use saltmarsh_core::medium::{Amount, Care, Carried, Eye, Turn, turn_in_place};
 use saltmarsh_core::relief::view::{self, View};
 use saltmarsh_core::relief::{flat, lit};
-use saltmarsh_core::sheet::{Changed, Rect, Sheet, Snapshot};
+use saltmarsh_core::sheet::{Changed, Rect, Sheet, Snapshot, Surroundings};
 use saltmarsh_core::stroke::{DabTrace, Engine, Trace, advice, under};
 use saltmarsh_core::tip::Shelf;
 use saltmarsh_core::tool::Tool;
@@ -44,6 +44,8 @@ pub struct Surface {
     beds: Rc<Beds>,
     /// Images that tools need.
     shelf: Rc<RefCell<Shelf>>,
+    /// The room and the board of the studio.
+    surroundings: Rc<Cell<Surroundings>>,
     /// Names its bed among the beds.
     key: String,
 }
@@ -120,6 +122,7 @@ impl Surface {
         origin_mm: [f64; 2],
         beds: Rc<Beds>,
         shelf: Rc<RefCell<Shelf>>,
+        surroundings: Rc<Cell<Surroundings>>,
     ) -> Result<Self> {
         let key = format!("{} {width} {height} {pixel_mm} {origin_mm:?}", ground.key());
         let sheet = Sheet::new(ground, width, height, pixel_mm, origin_mm)?;
@@ -137,12 +140,18 @@ impl Surface {
             before: None,
             beds,
             shelf,
+            surroundings,
             key,
         })
     }
 }
 
 impl Surface {
+    /// Brings the sheet into the room that the studio is in.
+    fn settle_in(&mut self) {
+        self.sheet.bring_into(self.surroundings.get()).expect("the studio checked it");
+    }
+
     /// All of the tool's medium on the sheet.
     fn on_sheet(&self) -> Amount {
         self.tool.as_ref().map(|tool| tool.medium.on_sheet(&self.sheet)).unwrap_or_default()
@@ -153,6 +162,7 @@ impl Surface {
 impl Surface {
     /// Starts a gesture with a tool. `fresh`: clean and sharp, whatever strokes before left in it.
     pub fn begin(&mut self, tool: &str, hand: &str, fresh: bool) -> std::result::Result<(), JsError> {
+        self.settle_in();
         let tool = Rc::new(Tool::parse(tool).map_err(|e| refuse(&e))?);
         let hand: Hand = serde_json::from_str(hand).map_err(|e| JsError::new(&e.to_string()))?;
         let carried = self.carried.as_ref().filter(|_| !fresh);
@@ -242,6 +252,7 @@ impl Surface {
 
     /// Lets so many steps of time go over the sheet; gives what changed, as [`Surface::work`] does.
     pub fn advance(&mut self, steps: u32) -> Vec<u32> {
+        self.settle_in();
         let changed = self.sheet.advance(u64::from(steps));
         pixels_of(&changed, &self.sheet, self.view.looks_around(self.lit))
     }

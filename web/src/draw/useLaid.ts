@@ -1,5 +1,6 @@
 /** What lies on a sheet of the engine's: strokes laid anew where something changed, and those that are drawn as they come. */
 
+import { useRoom } from "../session/room";
 import { useEffect, useRef, useState } from "react";
 import { engine, giveCanvas, onReplaced } from "../engine/client";
 import { EngineLost } from "../engine/crew";
@@ -71,12 +72,13 @@ export function useLaid(options: LaidOptions) {
   );
 
   const between = (stroke: number) => options.between?.(stroke) ?? CLEANED;
+  const room = useRoom((s) => s.room);
   const scale = window.devicePixelRatio || 1;
   const size = { width: Math.round(width * scale), height: Math.round(height * scale) };
   /** What was done before each of so many strokes, and after the last. */
   const lists = (count: number) => (options.between ? Array.from({ length: count + 1 }, (_, i) => between(i)) : []);
   const state = (all: PadStroke[] | undefined, done = lists(all?.length ?? 0)) =>
-    JSON.stringify([document, hand, size, pixelMm, all?.map((s) => [s.samples.length, s.by?.name ?? ""]) ?? [], done]);
+    JSON.stringify([document, hand, room, size, pixelMm, all?.map((s) => [s.samples.length, s.by?.name ?? ""]) ?? [], done]);
   const key = state(strokes);
   useEffect(() => {
     if (!document || shown.current === key || under.current) return;

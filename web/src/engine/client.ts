@@ -8,7 +8,7 @@ import { Shares } from "./shares";
 import moduleUrl from "./wasm/saltmarsh_browser_bg.wasm?url";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
-import type { Recipe, Section, Signals, TipShape, View } from "../generated/core";
+import type { Recipe, Section, Signals, Surroundings, TipShape, View } from "../generated/core";
 import type { Advice, Column, EngineApi, Explained, Part, ProofJob, SheetJob, Strip } from "./types";
 
 /** More would stand idle: one gesture is worked on by one worker. */
@@ -44,9 +44,19 @@ export function readyGround(ground: Recipe) {
   workers.forEach((w) => void w.readyGround(ground).catch(() => undefined));
 }
 
+let room: Surroundings | null = null;
+
+/** Brings every sheet into a room, its board tilted. */
+export function bringInto(surroundings: Surroundings) {
+  room = surroundings;
+  // What is out of its limits is refused where it is set.
+  workers.forEach((w) => void w.bringInto(surroundings).catch(() => undefined));
+}
+
 /** Told once a worker that was lost has been replaced: what it had laid must be laid anew. `drew`: it was the free row's. */
 export const onReplaced = (listener: (drew: boolean) => void) =>
   crew.onReplaced((index) => {
+    if (room) void workers[index]?.bringInto(room).catch(() => undefined);
     // The new one has read no gesture yet.
     [...given.keys()].filter((id) => index === 0 || shares.of(id) === index).forEach((id) => given.delete(id));
     listener(index === 0);

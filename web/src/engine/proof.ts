@@ -84,19 +84,23 @@ export class Proof {
       if (!(await layStrip(surface, this.work(job, row), slices, current))) return false;
       const show = () => {
         const pixels = new Uint8ClampedArray(surface.pixels(0, 0, job.width, job.height));
-        onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels, fit: fit.times });
+        onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels, fit: fit.times, drying: surface.busy });
       };
       show();
       await slices.pause();
       if (surface.busy) wet.push([surface, show]);
     }
-    // What is looked at first is each stroke as it was laid; then they dry.
+    this.papers.keep(ground);
+    if (current()) void this.dry(wet, slices, current);
+    return current();
+  }
+
+  /** Lets strips dry, one after the other, while questions about them are answered. */
+  private async dry(wet: [Surface, () => void][], slices: Slices, current: () => boolean) {
     for (const [surface, show] of wet) {
-      if (!(await rest(surface, slices, current, show))) return false;
+      if (!(await rest(surface, slices, current, show))) return;
       show();
     }
-    this.papers.keep(ground);
-    return current();
   }
 
   /** How much of the sheet a row shows. */
@@ -169,7 +173,7 @@ export class Proof {
     for (const [name, { surface, width, height, fit }] of this.surfaces) {
       if (!name.startsWith(`${column}:`)) continue;
       surface.lookAt(JSON.stringify(view));
-      onStrip({ column, id: name.slice(column.length + 1), width, height, pixels: new Uint8ClampedArray(surface.pixels(0, 0, width, height)), fit });
+      onStrip({ column, id: name.slice(column.length + 1), width, height, pixels: new Uint8ClampedArray(surface.pixels(0, 0, width, height)), fit, drying: surface.busy });
     }
   }
 

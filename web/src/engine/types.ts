@@ -1,7 +1,7 @@
 /** What passes between the page and the engine's worker. Numbers come from the core; see its docs for units. */
 
 import type * as Core from "../generated/core";
-import type { DabTrace as Dab, Declarations, DeviceProfile as Profile, Difference, Explained, GroundFigures, Hand, Levels, Movement, Observed, Proposal, Recipe, Relevance, Tool as ToolDocument } from "../generated/core";
+import type { DabTrace as Dab, Declarations, DeviceProfile as Profile, Difference, Explained, GroundFigures, Hand, Levels, Movement, Observed, Proposal, Recipe, Relevance, Tool as ToolDocument, Surroundings } from "../generated/core";
 
 export type { DabTrace as Dab, Difference, Explained, GroundFigures, Levels, Movement, Observed, Proposal, Relevance, Signals, Trace, Warning } from "../generated/core";
 
@@ -98,6 +98,8 @@ export interface Strip {
   width: number;
   height: number;
   pixels: Uint8ClampedArray<ArrayBuffer>;
+  /** Something on it still moves: it comes again as it dries. */
+  drying: boolean;
   /** So many times as much of the sheet as others is in it: its gesture would leave the strip. */
   fit: number;
 }
@@ -189,6 +191,8 @@ export interface EngineApi {
   /** Gives how long the way of its strokes is, mm. */
   readGesture(id: string, inkml: string): number;
   /** Runs a column; calls back a strip at a time. Resolves false if a newer run took its place. */
+  /** Brings every sheet into a room, its board tilted: what is laid from now on lies there. */
+  bringInto(surroundings: Surroundings): Promise<void>;
   runProof(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean>;
   /** Shows the strips of a column as they are looked at from now on; nothing is laid anew. */
   lookProof(column: Column, view: Core.View, onStrip: (strip: Strip) => void): void;

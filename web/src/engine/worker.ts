@@ -99,6 +99,7 @@ const api: EngineApi = {
     return moved(await sheets.sheet(job));
   },
   dropSheets: (prefix) => sheets.drop(prefix),
+  bringInto: async (surroundings) => studio.bringInto(JSON.stringify(surroundings)),
   readGesture: (id, inkml) => proof.readGesture(id, inkml),
   runProof: (job, onStrip) => proof.run(job, (strip: Strip) => onStrip(transfer(strip, [strip.pixels.buffer]))),
   lookProof: (column, view, onStrip) => proof.look(column, view, (strip: Strip) => onStrip(transfer(strip, [strip.pixels.buffer]))),

@@ -2,9 +2,10 @@
 
 import { dry } from "./dry";
 import { paste } from "./paste";
+import { wash } from "./wash";
 import type { MediumViews } from "./views";
 
-const VIEWS: Record<string, MediumViews> = { dry, paste };
+const VIEWS: Record<string, MediumViews> = { dry, paste, wash };
 
 const PLAIN: MediumViews = { beginsOn: "cold-pressed", stations: {}, ribbon: () => ({ figure: "–" }) };
 

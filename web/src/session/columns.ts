@@ -11,6 +11,7 @@ import type { Hand } from "../model/hand";
 import type { View } from "../generated/core";
 import type { ToolDocument } from "../model/tool";
 import { useLooking } from "./looking";
+import { useRoom } from "./room";
 import { begun, show, whole } from "./proofStore";
 import { STRIP_MM } from "./sheetSize";
 import { underOf } from "./choices";
@@ -59,6 +60,10 @@ export function watchColumns() {
   const stops = [
     useBench.subscribe(runChanged),
     useLooking.subscribe(runChanged),
+    useRoom.subscribe(() => {
+      forget();
+      runChanged();
+    }),
     onReplaced(() => {
       forget();
       runChanged();

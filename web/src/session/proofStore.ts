@@ -12,13 +12,15 @@ interface ProofState {
   rowRuns: number;
   /** ms from the last change to the whole draft column, for the status line and the benchmark. */
   lastRunMs: number | null;
+  /** Columns with strips that still dry. */
+  drying: Partial<Record<Column, boolean>>;
   /** Columns that are being laid. */
   busy: Record<Column, boolean>;
   /** Strips of the draft that lie on paper which had to be made first, of how many; null: the paper is there. */
   making: { made: number; of: number } | null;
 }
 
-export const useProof = create<ProofState>(() => ({ runs: { kept: 0, draft: 0, third: 0, before: 0, after: 0 }, fits: {}, rowRuns: 0, lastRunMs: null, busy: { kept: true, draft: true, third: false, before: false, after: false }, making: null }));
+export const useProof = create<ProofState>(() => ({ runs: { kept: 0, draft: 0, third: 0, before: 0, after: 0 }, fits: {}, rowRuns: 0, lastRunMs: null, drying: {}, busy: { kept: true, draft: true, third: false, before: false, after: false }, making: null }));
 
 const strips = new Map<string, Strip>();
 /** Where each strip is shown: in its row, and where it is watched while the rows are out of sight. */
@@ -38,6 +40,8 @@ let timer: ReturnType<typeof setTimeout> | undefined;
 /** Shows a strip that has come: at once, or with others. */
 export function show(strip: Strip, atOnce: boolean) {
   strips.set(`${strip.column}:${strip.id}`, strip);
+  const drying = [...strips.values()].some((s) => s.column === strip.column && s.drying);
+  if ((useProof.getState().drying[strip.column] ?? false) !== drying) useProof.setState((s) => ({ drying: { ...s.drying, [strip.column]: drying } }));
   if ((useProof.getState().fits[strip.id] ?? 1) !== strip.fit) useProof.setState((s) => ({ fits: { ...s.fits, [strip.id]: strip.fit } }));
   const { making } = useProof.getState();
   if (making && strip.column === "draft") useProof.setState({ making: { ...making, made: Math.min(making.of, making.made + 1) } });

@@ -32,10 +32,13 @@ pub enum Quality {
     Medium,
     Value,
     Warmth,
+    Water,
+    Strength,
+    Reach,
 }
 
 impl Quality {
-    pub const ALL: [Quality; 24] = [
+    pub const ALL: [Quality; 27] = [
         Quality::Force,
         Quality::Flow,
         Quality::Opacity,
@@ -60,6 +63,9 @@ impl Quality {
         Quality::Medium,
         Quality::Value,
         Quality::Warmth,
+        Quality::Water,
+        Quality::Strength,
+        Quality::Reach,
     ];
     pub const COUNT: usize = Self::ALL.len();
 

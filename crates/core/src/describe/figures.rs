@@ -38,7 +38,10 @@ pub struct GroundFigures {
 /// What a tool meets in a ground.
 pub fn ground(tool: &Tool, ground: &Ground) -> GroundFigures {
     let feel = tool.feel();
-    let tooth = tool.number("ground.tooth") as f32;
+    let of = |id: &str, without: f32| {
+        tool.medium.parameters().find(id).map_or(without, |p| tool.number(p.id) as f32)
+    };
+    let tooth = of("ground.tooth", 1.0);
     let bearing = ground.bearing(feel);
     let mut heights: Vec<f32> = bearing.heights().iter().map(|h| h * tooth).collect();
     let measured = texture::measure(&heights);
@@ -52,8 +55,7 @@ pub fn ground(tool: &Tool, ground: &Ground) -> GroundFigures {
         })
         .collect();
     // Only a dry tool stands on the peaks.
-    let of = |id: &str| tool.medium.parameters().find(id).map_or(0.0, |p| tool.number(p.id) as f32);
-    let plane = bearing.plane(tooth, of("load.grit_um"), of("load.give_um").max(1.0));
+    let plane = bearing.plane(tooth, of("load.grit_um", 0.0), of("load.give_um", 0.0).max(1.0));
     let depths: Vec<[f64; 2]> = (0..=40)
         .map(|i| {
             let load = i as f32 / 40.0;

@@ -15,6 +15,7 @@ use crate::medium::{Amount, Balance, Care, Column, MEDIA, Medium, Nature, Under}
 use crate::paint::colour::Display;
 use crate::paint::{pigment, swatch};
 use crate::relief::view::View;
+use crate::sheet::Surroundings;
 use crate::stroke::reason::{Reason, explain};
 use crate::stroke::trace::COMMON;
 use crate::stroke::{DabTrace, Trace};
@@ -42,6 +43,8 @@ pub struct Declarations {
     pub samples: Samples,
     /// How sheets are looked at unless the painter chooses.
     pub view: View,
+    /// The room and the board that sheets lie in unless the painter says otherwise.
+    pub surroundings: Surroundings,
     /// The styluses that ship with the program, to play gestures through.
     pub simulated_styluses: Vec<DeviceProfile>,
     pub profile_fields: &'static [profile::Field],
@@ -62,6 +65,8 @@ pub struct MediumDeclared {
     pub cares: &'static [Care],
     /// What it lays is wet until it dries.
     pub wet: bool,
+    /// What it lays goes on by itself: the room and the slope of the board matter.
+    pub moves: bool,
 }
 
 /// Something that a medium's tools do, the word for it, and what their strips may lie on, the usual first.
@@ -128,6 +133,7 @@ pub fn declarations() -> Declarations {
         pigments: pigment::all().iter().map(pigment_declared).collect(),
         techniques: technique::all(),
         view: View::default(),
+        surroundings: Surroundings::default(),
         samples: Samples { lay: technique::sample(Action::Lay), moves: technique::sample(Action::Blend) },
         simulated_styluses: profile::simulated().into(),
         profile_fields: &profile::FIELDS,
@@ -149,6 +155,7 @@ fn medium(medium: &dyn Medium) -> MediumDeclared {
         natures: medium.natures(),
         cares: medium.cares(),
         wet: !medium.wet().is_empty(),
+        moves: medium.layouts().iter().any(|l| l.clock.is_some()),
     }
 }
 

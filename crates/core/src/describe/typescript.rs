@@ -19,6 +19,7 @@ use crate::hand::{Calibration, DeviceProfile, Hand, profile};
 use crate::medium::{Care, Column, Held, Nature, Reading, TipShape, Under};
 use crate::paint::swatch::Swatches;
 use crate::relief::view::{Section, Seen, View};
+use crate::sheet::Surroundings;
 use crate::stroke::DabTrace;
 use crate::stroke::advice::{Advice, Exercised};
 use crate::stroke::compare::Difference;
@@ -98,6 +99,7 @@ pub fn module() -> String {
         Care,
         Held,
         TipShape,
+        Surroundings,
         Turned,
         Samples,
         Declarations,

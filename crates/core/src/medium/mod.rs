@@ -14,11 +14,12 @@ mod name;
 pub mod paste;
 mod tip_shape;
 pub mod under;
+pub mod wash;
 
 use crate::chain::{Action, Parameters, Qualities, Settings, Signals, Value};
 use crate::error::{FieldError, Result};
 use crate::ground::Feel;
-use crate::sheet::{Layout, Sheet, TILE_PIXELS, Tile};
+use crate::sheet::{Layout, STEP_S, Sheet, TILE_PIXELS, Tile};
 use crate::tip::Shelf;
 
 pub use acting::{Acting, At, Care, Carried, Held, Mark, Next, Travel};
@@ -31,7 +32,7 @@ pub use tip_shape::TipShape;
 pub use under::Under;
 
 /// Every medium, from the ground up as they lie on each other. A new one is its folder and a line here.
-pub static MEDIA: &[&dyn Medium] = &[&dry::Dry, &paste::Paste];
+pub static MEDIA: &[&dyn Medium] = &[&wash::Wash, &dry::Dry, &paste::Paste];
 
 /// What a parameter's options are by nature: numbers that go with each of them.
 #[cfg_attr(feature = "types", derive(ts_rs::TS))]
@@ -60,6 +61,8 @@ pub enum Turn {
 pub fn turn_in_place(turn: Turn, sheet: &mut Sheet) {
     if let Turn::Wait(minutes) = turn {
         sheet.wait(minutes);
+        // What moves by itself goes on meanwhile, until it rests.
+        sheet.advance((minutes * 60.0 / STEP_S) as u64);
     }
     let (across, down, now_min) = (sheet.across(), sheet.down(), sheet.waited_min());
     let ground = sheet.ground().clone();
@@ -71,6 +74,8 @@ pub fn turn_in_place(turn: Turn, sheet: &mut Sheet) {
         let tile = sheet.tile_in_place(key.0, key.1);
         for medium in MEDIA.iter().filter(|m| !m.wet().is_empty()) {
             match turn {
+                // What has a clock has dried by it, or goes on drying.
+                Turn::Wait(_) if medium.wet().iter().any(|l| l.clock.is_some()) => {}
                 Turn::Dry | Turn::Wait(_) => {
                     let until_min = if turn == Turn::Dry { f64::INFINITY } else { now_min };
                     let under = eye.under(*medium, tile).unwrap_or_else(|| vec![eye.ground(); TILE_PIXELS]);

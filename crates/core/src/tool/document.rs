@@ -194,7 +194,9 @@ impl Tool {
 
     /// How this tool meets its ground.
     pub fn feel(&self) -> Feel {
-        Feel::of(&self.settings())
+        // Water meets the paper as it is.
+        let meets = self.medium.parameters().find("ground.scale").is_some();
+        if meets { Feel::of(&self.settings()) } else { Feel::default() }
     }
 
     /// The document in its one canonical form: every parameter of its medium present and no other, keys sorted.

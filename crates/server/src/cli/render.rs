@@ -8,7 +8,7 @@ use saltmarsh_core::hand::Hand;
 use saltmarsh_core::relief::light::{self, Lighting};
 use saltmarsh_core::relief::raking::Light;
 use saltmarsh_core::relief::{flat, lit};
-use saltmarsh_core::sheet::Sheet;
+use saltmarsh_core::sheet::{Sheet, Surroundings};
 use saltmarsh_core::stroke::{self, under};
 use saltmarsh_core::tip::Shelf;
 use saltmarsh_core::tool::Tool;
@@ -51,6 +51,16 @@ pub struct Render {
     /// to act on if left out.
     #[arg(long, value_name = "NAME")]
     on: Option<String>,
+    /// Tilt of the board, degrees, and the direction in which it falls (degrees clockwise from the right): wet paint runs.
+    #[arg(long, default_value_t = 0.0)]
+    tilt_deg: f64,
+    #[arg(long, default_value_t = 90.0)]
+    falls_deg: f64,
+    /// Temperature (°C) and relative humidity (%) of the room in which wet paint dries.
+    #[arg(long, default_value_t = 20.0)]
+    celsius: f64,
+    #[arg(long, default_value_t = 50.0)]
+    humidity: f64,
     /// Show the sheet as matt plaster under raking light, the ground with what lies on it, instead of its colours.
     #[arg(long)]
     raking: bool,
@@ -98,6 +108,11 @@ impl Render {
         }
         let mut sheet =
             Sheet::new(Rc::new(Ground::new(&recipe, &shelf.images)?), px(width), px(height), pixel, [x, y])?;
+        let (tilt_deg, falls_deg) = (self.tilt_deg, self.falls_deg);
+        let room = Surroundings { celsius: self.celsius, humidity: self.humidity, tilt_deg, falls_deg };
+        sheet
+            .bring_into(room)
+            .map_err(|e| Stop::Input(format!("--{}: {}", e.field.replace('_', "-"), e.message)))?;
         let lies_on = tool.medium.under(tool.action, self.on.as_deref());
         let lies_on = lies_on.map_err(|e| Stop::Input(format!("--on: {}", e.message)))?;
         under::lay_in_place(&lies_on, &mut sheet)?;

@@ -40,5 +40,5 @@ async fn the_openapi_document_describes_every_address() {
     insta::assert_snapshot!(routes.join("\n"));
     let answer = call_service(&app, TestRequest::get().uri("/api/v1/tool-schema").to_request()).await;
     let schema: Value = read_body_json(answer).await;
-    assert_eq!(schema["properties"]["parameters"]["properties"]["tip.width_mm"]["maximum"], 40.0);
+    assert_eq!(schema["properties"]["parameters"]["properties"]["tip.width_mm"]["maximum"], 60.0);
 }

@@ -11,6 +11,7 @@ import { GAP, HEAD, scaleSaid, type Layout, type RowSize } from "../../session/s
 import { useBench } from "../../session/store";
 import { Button, Choice } from "../../ui/controls";
 import { LiesOn } from "./LiesOn";
+import { Room } from "./Room";
 import { fixed } from "../../model/number";
 import { t } from "../../model/said";
 
@@ -35,6 +36,7 @@ export function Head({ layout: { stacked, strip, label }, columns }: { layout: L
       <span className="flex min-w-0 items-center" style={stacked || columns.length < 3 ? {} : { width }}>
         <span className="font-semibold text-draft">{t("Draft")}</span>
         <LiesOn />
+        <Room />
       </span>
       {third && (
         <span className="flex min-w-0 items-center gap-1 text-muted">
@@ -139,6 +141,7 @@ function Against() {
 function RunTime() {
   const ms = useProof((s) => s.lastRunMs);
   const making = useProof((s) => s.making);
+  const drying = useProof((s) => Object.values(s.drying).some(Boolean));
   if (making) {
     return (
       <span role="status" className="ml-auto pr-1 whitespace-nowrap text-muted">
@@ -147,6 +150,13 @@ function RunTime() {
     );
   }
   if (ms === null) return null;
+  if (drying) {
+    return (
+      <span className="ml-auto pr-1 whitespace-nowrap text-muted" title={t("What is wet goes on by itself: the strips are shown again as they dry")} data-testid="drying">
+        {t("drying…")}
+      </span>
+    );
+  }
   return (
     <span className="num ml-auto pr-1 whitespace-nowrap text-muted" title={t("From the last change to the whole draft column")} data-testid="run-time">
       {fixed(ms)}{" "}{t("ms")}

@@ -1,0 +1,308 @@
+//! A wet tip in use: touch by touch it raises the water under it towards what it holds, with its paint, and drinks what is over that.
+
+pub mod care;
+mod hairs;
+mod prints;
+
+use std::rc::Rc;
+
+use super::blocks::WATER;
+use super::lay::{Brings, Did, Takes, touch_in_place};
+use super::paper::Paper;
+use super::parameters::{self, Form};
+use super::pigments;
+use crate::chain::{Action, Qualities, Quality, Settings, Signals};
+use crate::ground::Feel;
+use crate::medium::{Acting, Amount, At, Balance, Carried, Mark, Next};
+use crate::paint::BANDS;
+use crate::sheet::{Changed, Rect, Sheet};
+use crate::tip::TurnedBy;
+use crate::tip::hair::Stiffness;
+use care::Held;
+use hairs::Hairs;
+use prints::Print;
+
+/// A touch follows the last after this share of the footprint's half along the way, and at least so many pixels.
+const SPACING: f64 = 0.25;
+const LEAST_PIXELS: f64 = 0.7;
+/// How often the ferrule's tilt is told apart, degrees.
+const TILT_STEP: f64 = 5.0;
+
+/// A wet tip.
+pub struct WashTool {
+    action: Action,
+    form: Form,
+    seed: u64,
+    turned_by: TurnedBy,
+    half_mm: [f64; 2],
+    splay: f64,
+    /// Diameter (mm), modulus (GPa), free length (mm) and number of the hairs, and how unevenly long they are (mm).
+    hair: [f64; 5],
+    bends: Vec<Option<Stiffness>>,
+    hairs: Hairs,
+    paper: Rc<Paper>,
+    paints: Vec<(usize, f32)>,
+    gives: f32,
+    loosens: f32,
+    endless: bool,
+    drop_mm: f64,
+    apart_mm: f64,
+    held: Held,
+    held_before: Amount,
+    brought: Amount,
+    pixel_mm: f64,
+    before_mm: f64,
+    passes_mm: f64,
+    open: Option<Open>,
+}
+
+/// A touch that is due.
+struct Open {
+    print: Print,
+    brings: Brings,
+    takes: Takes,
+    reach: f32,
+    keys: Vec<((usize, usize), [usize; 4])>,
+    next: usize,
+    did: Did,
+    cells: f64,
+    touched: f64,
+    pressed_mm: f64,
+}
+
+impl WashTool {
+    pub fn new(tool: &Settings<'_>, sheet: &Sheet, carried: Option<&Carried>) -> Self {
+        let n = |id: &str| tool.number(id);
+        let held = carried.and_then(|c| c.inside.downcast_ref::<Held>()).cloned();
+        let held = held.unwrap_or_else(|| Held::loaded(tool));
+        let total: f64 = tool.paint("load.paint").iter().map(|p| p.1).sum();
+        let paints = tool
+            .paint("load.paint")
+            .iter()
+            .filter_map(|(code, parts)| Some((pigments::number(code)?, (parts / total) as f32)))
+            .collect();
+        let seed = u64::from(tool.seed);
+        Self {
+            action: tool.action,
+            form: tool.chosen("tip.form"),
+            seed,
+            turned_by: tool.chosen("tip.angle_from"),
+            half_mm: parameters::halves(tool),
+            splay: n("tip.splay"),
+            hair: [
+                n("tip.hair_mm"),
+                n("tip.hair_gpa"),
+                n("tip.hair_length_mm"),
+                n("tip.hair_count"),
+                crate::tip::hair::uneven_mm(tool),
+            ],
+            bends: Vec::new(),
+            hairs: Hairs::of(tool),
+            paper: Paper::of(sheet),
+            paints,
+            gives: n("mix.gives") as f32,
+            loosens: n("mix.loosen") as f32,
+            endless: tool.action == Action::Lay && tool.switch("load.endless"),
+            drop_mm: n("tip.drop_mm"),
+            apart_mm: n("tip.apart_mm"),
+            held_before: held.found(),
+            brought: Amount::default(),
+            held,
+            pixel_mm: sheet.pixel_mm(),
+            before_mm: carried.map_or(0.0, |c| c.travel_mm),
+            passes_mm: 0.0,
+            open: None,
+        }
+    }
+
+    /// How far a force lowers the ferrule, mm, in a brush tilted so.
+    fn lowered(&mut self, force_gf: f64, tilt_deg: f64) -> f64 {
+        let u = tilt_deg.clamp(0.0, 80.0) / TILT_STEP;
+        let i = u as usize;
+        if self.bends.len() <= i + 1 {
+            self.bends.resize(i + 2, None);
+        }
+        let [mm, gpa, length, count, uneven] = self.hair;
+        let mut at = |i: usize| {
+            self.bends[i]
+                .get_or_insert_with(|| Stiffness::new(mm, gpa, length, count, uneven, i as f64 * TILT_STEP))
+                .lowered_mm(force_gf)
+        };
+        let (low, high) = (at(i), at(i + 1));
+        low + (high - low) * (u - i as f64)
+    }
+
+    /// Half axes of the print, mm, and how far the ferrule is lowered.
+    fn axes(&mut self, qualities: &Qualities, signals: &Signals) -> ([f64; 2], f64) {
+        if matches!(self.form, Form::Sponge | Form::Drops) {
+            return (self.half_mm, 0.0);
+        }
+        let lowered = self.lowered(qualities.get(Quality::Force), signals.tilt_deg);
+        (prints::half_axes(self.form, self.half_mm, self.hair[2], self.splay, lowered), lowered.max(0.0))
+    }
+}
+
+/// Direction of a tip's width on the sheet, radians.
+fn direction_of(turned_by: TurnedBy, qualities: &Qualities, signals: &Signals) -> f64 {
+    let turned = match turned_by {
+        TurnedBy::Bearing => 0.0,
+        TurnedBy::Lean => signals.lean_deg,
+        TurnedBy::Barrel => signals.barrel_deg,
+        TurnedBy::Heading => signals.heading_deg,
+    };
+    (turned + qualities.get(Quality::Angle)).to_radians()
+}
+
+impl Acting for WashTool {
+    fn presses(&self) -> bool {
+        true
+    }
+
+    fn paint_left(&self) -> f64 {
+        if self.action == Action::Lay && !self.endless { self.held.left() } else { 1.0 }
+    }
+
+    fn open(&mut self, at: &At, sheet: &Sheet) -> Next {
+        let (axes, pressed_mm) = self.axes(&at.qualities, &at.signals);
+        let q = |quality| at.qualities.get(quality) as f32;
+        let left = self.paint_left() as f32;
+        // As it runs out it gives a thinner film and no longer reaches into the pits.
+        let fed = (1.6 * left).min(1.0).sqrt();
+        let direction = direction_of(self.turned_by, &at.qualities, &at.signals);
+        let print = match self.form {
+            Form::Drops => Print::drop(self.seed, at, self.half_mm[0], self.drop_mm),
+            form => Print::of(form, self.seed, at, axes, direction),
+        };
+        let lays = self.action == Action::Lay;
+        let strength = q(Quality::Strength).max(0.0);
+        let brings = Brings {
+            film_um: if lays { q(Quality::Water).max(0.0) * fed } else { 0.0 },
+            gives: if lays { (self.gives * q(Quality::Flow)).clamp(0.0, 1.0) } else { 0.0 },
+            paints: self
+                .paints
+                .iter()
+                .filter(|_| lays && strength > 0.0)
+                .map(|(p, share)| (*p, share * strength))
+                .collect(),
+        };
+        let takes = Takes {
+            drinks: q(Quality::Pickup).clamp(0.0, 1.0),
+            loosens: 0.16 * self.loosens / 0.05 * 0.2,
+            frees: 0.02 * self.loosens / 0.05 * 0.2,
+        };
+        let rect = print.bounds(sheet);
+        let keys = rect.map_or_else(Vec::new, |r: Rect| r.tiles().collect());
+        let small = print.axes()[0].min(print.axes()[1]);
+        let spacing = match self.form {
+            Form::Drops => self.apart_mm * (0.4 + 1.2 * print.chance()),
+            Form::Sponge => 1.2 * self.half_mm[0],
+            _ => (SPACING * small).max(LEAST_PIXELS * self.pixel_mm),
+        };
+        let reach = q(Quality::Reach) * (0.45 + 0.55 * fed);
+        self.open = Some(Open {
+            print,
+            brings,
+            takes,
+            reach,
+            keys,
+            next: 0,
+            did: Did::default(),
+            cells: 0.0,
+            touched: 0.0,
+            pressed_mm,
+        });
+        Next { spacing_mm: spacing, along_mm: 2.0 * small }
+    }
+
+    fn work(&mut self, _at: &At, sheet: &mut Sheet, changed: &mut Changed) -> Option<usize> {
+        let mut open = self.open.take()?;
+        let Some((key, window)) = open.keys.get(open.next).copied() else {
+            self.open = Some(open);
+            return None;
+        };
+        open.next += 1;
+        let ground = sheet.ground_tile(key.0, key.1, Feel::default());
+        let contact = self.hairs.contact(self.paper.sq_um(), open.reach);
+        let cells = open.print.cells(
+            sheet.raster(),
+            (key, window),
+            &ground.height,
+            &contact,
+            sheet.tile(key.0, key.1),
+        );
+        open.cells += cells.under;
+        open.touched += cells.touched;
+        if !cells.cells.is_empty() {
+            sheet.wind(&WATER);
+            let did =
+                touch_in_place(sheet.tile_in_place(key.0, key.1), &cells.cells, &open.brings, open.takes);
+            let pixel_mm2 = self.pixel_mm * self.pixel_mm;
+            self.held.after(&did, pixel_mm2);
+            self.brought += amount_of(&did.given) * pixel_mm2;
+            open.did.add(&did);
+            changed.tile(key, window);
+        }
+        self.open = Some(open);
+        Some((window[2] - window[0]) * (window[3] - window[1]))
+    }
+
+    fn close(&mut self) -> Mark {
+        let open = self.open.take().expect("a contact is worked before it is closed");
+        let pixel_mm2 = self.pixel_mm * self.pixel_mm;
+        let over = |um: f64| if open.cells > 0.0 { um / open.cells } else { 0.0 };
+        let sum = |paints: &[(usize, f64)]| paints.iter().map(|(_, um)| um).sum::<f64>();
+        let share = if open.cells > 0.0 { open.touched / open.cells } else { 0.0 };
+        let [a, b] = open.print.axes();
+        let [x_mm, y_mm] = open.print.middle();
+        Mark {
+            x_mm,
+            y_mm,
+            length_mm: 2.0 * a.max(b),
+            width_mm: 2.0 * a.min(b),
+            angle_deg: open.print.direction().to_degrees(),
+            area_mm2: open.cells * pixel_mm2,
+            travel_mm: 0.0,
+            values: vec![
+                open.pressed_mm,
+                share,
+                over(open.did.water_given),
+                over(open.did.water_taken),
+                1e3 * over(sum(&open.did.given)),
+                1e3 * over(sum(&open.did.taken)),
+                self.paint_left(),
+            ],
+        }
+    }
+
+    fn end_pass(&mut self, travelled_mm: f64, _sheet: &mut Sheet, _changed: &mut Changed) {
+        self.passes_mm += travelled_mm;
+    }
+
+    fn carried(&self) -> Carried {
+        Carried { travel_mm: self.before_mm + self.passes_mm, inside: Rc::new(self.held.clone()) }
+    }
+
+    fn balance(&self) -> Balance {
+        Balance {
+            brought: self.brought,
+            held_before: self.held_before,
+            held: self.held.found(),
+            found: self.held.found(),
+            gone: Amount::default(),
+        }
+    }
+}
+
+/// So much of each pigment, µm of tube strength over mm², as an amount.
+pub fn amount_of<'a>(paints: impl IntoIterator<Item = &'a (usize, f64)>) -> Amount {
+    let mut out = Amount::default();
+    for (number, um_mm2) in paints {
+        let [k, s] = pigments::bands(*number);
+        out.mm3 += 1e-3 * um_mm2;
+        for b in 0..BANDS {
+            out.k[b] += um_mm2 * f64::from(k[b]);
+            out.s[b] += um_mm2 * f64::from(s[b]);
+        }
+    }
+    out
+}

@@ -1,0 +1,228 @@
+//! Where a tip touches: the outline of its hairs, a sponge's face, a drop.
+
+use super::hairs::Contact;
+use crate::ground::sampled::Raster;
+use crate::medium::At;
+use crate::medium::paste::blocks::{BODY_UM, FILM_VALUES, FILMS, TOP_UM};
+use crate::medium::wash::lay::Cell;
+use crate::medium::wash::parameters::Form;
+use crate::num;
+use crate::sheet::{Rect, Sheet, TILE, Tile};
+
+/// Free length that half axes go by, mm, and the lowering at which a round brush has opened, of such a length.
+const FREE_MM: f64 = 22.0;
+const ROUND_OPENS_MM: f64 = 5.0;
+const MOP_OPENS_MM: f64 = 3.5;
+const FLAT_OPENS_MM: f64 = 3.2;
+/// A point touches in this share of its width at least.
+const POINT: f64 = 0.04;
+/// Half axes are laid as if they were at least so many pixels.
+const THINNEST: f64 = 0.7;
+/// Holes of a sponge, mm.
+const HOLES_MM: [f64; 2] = [1.6, 0.5];
+/// Streams of chance.
+const PLACE: u64 = 320;
+const SIZE: u64 = 322;
+const SPONGE: u64 = 324;
+
+/// Half axes of the print of a brush of hairs `length_mm` long, lowered so far, mm.
+pub fn half_axes(
+    form: Form,
+    [half, thick]: [f64; 2],
+    length_mm: f64,
+    splay: f64,
+    lowered_mm: f64,
+) -> [f64; 2] {
+    let w = FREE_MM * lowered_mm.max(0.0) / length_mm;
+    if w <= 0.0 {
+        return [0.0; 2];
+    }
+    let spread = 1.0 + 0.9 * splay * w / FREE_MM;
+    let round = |opens: f64| {
+        let share = (w / opens).min(1.0);
+        let a = half * (POINT + (1.0 - POINT) * libm::pow(share, 0.8)) * spread.min(1.3);
+        [a, a]
+    };
+    match form {
+        Form::Flat => {
+            let s = (w / FLAT_OPENS_MM).min(1.0);
+            [half * spread, thick * s * s * (3.0 - 2.0 * s) * (0.75 + 0.25 * (w / 3.0).min(1.5))]
+        }
+        Form::Mop => round(MOP_OPENS_MM),
+        _ => round(ROUND_OPENS_MM),
+    }
+}
+
+/// One print.
+#[derive(Debug, Clone)]
+pub struct Print {
+    form: Form,
+    seed: u64,
+    middle: [f64; 2],
+    axes: [f64; 2],
+    direction: f64,
+    /// Direction of the pull, and travel, mm.
+    heading: f64,
+    way_mm: f64,
+    exponent: f64,
+    chance: f64,
+    /// Of this print, for a sponge.
+    number: i64,
+}
+
+/// The cells of a print in one tile, with how many lie under it and how many are touched.
+pub struct Cells {
+    pub cells: Vec<Cell>,
+    pub under: f64,
+    pub touched: f64,
+}
+
+impl Print {
+    pub fn of(form: Form, seed: u64, at: &At, axes: [f64; 2], direction: f64) -> Self {
+        let number = (i64::from(at.stroke) << 24) + i64::from(at.contact);
+        Self {
+            form,
+            seed,
+            middle: [at.place.x, at.place.y],
+            axes,
+            direction,
+            heading: at.signals.heading_deg.to_radians(),
+            way_mm: at.way_mm(),
+            exponent: if form == Form::Flat { 8.0 } else { 2.0 },
+            chance: f64::from(num::unit(num::hash(seed, PLACE + 1, number, 0))),
+            number,
+        }
+    }
+
+    /// A drop somewhere on a field, `most_mm` across at the most.
+    pub fn drop(seed: u64, at: &At, field_mm: f64, most_mm: f64) -> Self {
+        let print = Self::of(Form::Drops, seed, at, [0.0; 2], 0.0);
+        let chance = |stream: u64, k: i64| f64::from(num::unit(num::hash(seed, stream, print.number, k)));
+        let turn = std::f64::consts::TAU * chance(PLACE, 1);
+        let far = field_mm * libm::sqrt(chance(PLACE, 2));
+        // Many small ones to one that is large.
+        let radius = 0.5 * most_mm * (0.12 + 0.88 * libm::pow(chance(SIZE, 0), 3.0));
+        let middle = [print.middle[0] + far * libm::cos(turn), print.middle[1] + far * libm::sin(turn)];
+        Self { middle, axes: [radius; 2], ..print }
+    }
+
+    pub fn axes(&self) -> [f64; 2] {
+        self.axes
+    }
+
+    pub fn middle(&self) -> [f64; 2] {
+        self.middle
+    }
+
+    pub fn direction(&self) -> f64 {
+        self.direction
+    }
+
+    /// A number of 0..1 of its own.
+    pub fn chance(&self) -> f64 {
+        self.chance
+    }
+
+    /// The pixels it may touch; nothing where it touches none.
+    pub fn bounds(&self, sheet: &Sheet) -> Option<Rect> {
+        let [a, b] = self.axes;
+        if a <= 0.0 || b <= 0.0 {
+            return None;
+        }
+        let (cos, sin) = (libm::cos(self.direction).abs(), libm::sin(self.direction).abs());
+        let half = [a * cos + b * sin, a * sin + b * cos];
+        let raster = sheet.raster();
+        let size = [sheet.width(), sheet.height()];
+        let edge = |k: usize, mm: f64| (mm - raster.origin_mm[k]) / raster.pixel_mm;
+        let low = |k: usize| (libm::floor(edge(k, self.middle[k] - half[k])) - 1.0).max(0.0) as usize;
+        let high = |k: usize| {
+            let v = libm::ceil(edge(k, self.middle[k] + half[k])) + 1.0;
+            if v <= 0.0 { 0 } else { (v as usize).min(size[k]) }
+        };
+        let rect = Rect { left: low(0), top: low(1), right: high(0), bottom: high(1) };
+        (rect.left < rect.right && rect.top < rect.bottom).then_some(rect)
+    }
+
+    /// What it touches of a window of a tile. `height`: of the ground under the tile, µm.
+    pub fn cells(
+        &self,
+        raster: Raster,
+        ((tx, ty), [x0, y0, x1, y1]): ((usize, usize), [usize; 4]),
+        height: &[f32],
+        contact: &Contact,
+        tile: Option<&Tile>,
+    ) -> Cells {
+        let mut out = Cells { cells: Vec::new(), under: 0.0, touched: 0.0 };
+        let (cos, sin) = (libm::cos(self.direction), libm::sin(self.direction));
+        let (along, aside) = (libm::cos(self.heading), libm::sin(self.heading));
+        // A print that is thinner than a pixel covers a share of it, wherever it lies on it.
+        let least = THINNEST * raster.pixel_mm;
+        let [a, b] = self.axes.map(|axis| axis.max(least));
+        let thin = (self.axes[0] / a * (self.axes[1] / b)) as f32;
+        let reach = libm::hypot(a, b);
+        let hairs = contact.across(reach, self.way_mm, raster.pixel_mm);
+        let soft = raster.pixel_mm;
+        // Water runs off paste, wet or dry as oil is.
+        let oily = tile.and_then(|t| t.block(&FILMS));
+        for y in y0..y1 {
+            for x in x0..x1 {
+                let index = y * TILE + x;
+                let mm = |k: usize, n: usize| {
+                    raster.origin_mm[k] + (n as f64 + 0.5) * raster.pixel_mm - self.middle[k]
+                };
+                let (dx, dy) = (mm(0, tx * TILE + x), mm(1, ty * TILE + y));
+                let (p, q) = ((dx * cos + dy * sin) / a, (dy * cos - dx * sin) / b);
+                let r = if self.exponent == 2.0 {
+                    libm::sqrt(p * p + q * q)
+                } else {
+                    libm::pow(
+                        libm::pow(p.abs(), self.exponent) + libm::pow(q.abs(), self.exponent),
+                        1.0 / self.exponent,
+                    )
+                };
+                // Distance to the outline, along the way to its middle.
+                let inwards = if r > 1e-9 { libm::hypot(dx, dy) * (1.0 / r - 1.0) } else { a.min(b) };
+                let cover = thin * (inwards / soft + 0.5).clamp(0.0, 1.0) as f32;
+                if cover <= 0.0 {
+                    continue;
+                }
+                out.under += f64::from(cover);
+                let film =
+                    oily.map_or(0.0, |f| f[index * FILM_VALUES + TOP_UM] + f[index * FILM_VALUES + BODY_UM]);
+                if film > 0.0 {
+                    continue;
+                }
+                let hair = Contact::between(&hairs, dy * along - dx * aside);
+                let holes = if self.form == Form::Sponge { self.sponge(dx, dy) } else { 1.0 };
+                let share = cover * holes * contact.share(height[index], &hair);
+                if share > 1e-3 {
+                    out.touched += f64::from(share);
+                    out.cells.push(Cell { index, share, film: hair.film, paint: hair.paint });
+                }
+            }
+        }
+        out
+    }
+
+    /// Share that a sponge's face leaves open: it presses differently each time.
+    fn sponge(&self, dx: f64, dy: f64) -> f32 {
+        let noise = |k: usize| {
+            let (u, v) = (dx / HOLES_MM[k] + 1000.0, dy / HOLES_MM[k] + 1000.0);
+            let (i, j) = (libm::floor(u), libm::floor(v));
+            let smooth = |t: f64| t * t * (3.0 - 2.0 * t);
+            let (s, t) = (smooth(u - i) as f32, smooth(v - j) as f32);
+            let at = |di: i64, dj: i64| {
+                num::gaussian(num::hash(
+                    self.seed,
+                    SPONGE + k as u64,
+                    i as i64 + di,
+                    (j as i64 + dj) * 65_536 + self.number,
+                ))
+            };
+            let (top, low) = (at(0, 0) + (at(1, 0) - at(0, 0)) * s, at(0, 1) + (at(1, 1) - at(0, 1)) * s);
+            top + (low - top) * t
+        };
+        let x = ((noise(0) + 0.6 * noise(1) - 0.25) * 2.5 + 0.5).clamp(0.0, 1.0);
+        x * x * (3.0 - 2.0 * x)
+    }
+}

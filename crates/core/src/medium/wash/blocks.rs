@@ -1,0 +1,189 @@
+//! What watercolour keeps on a sheet: water on and in the paper, and of each pigment what swims, lies loose and is bound.
+
+use super::pigments::{self, COUNT};
+use crate::medium::Amount;
+use crate::paint::BANDS;
+use crate::sheet::{Layout, Sheet, TILE, TILE_PIXELS, Tile};
+
+/// Water, and how it moves.
+pub static WATER: Layout = Layout {
+    name: "water",
+    order: 100,
+    values: WATER_PLANES,
+    planes: true,
+    beside: BESIDE,
+    material: 0..WATER_PLANES,
+    tells: false,
+    fresh: &[],
+    dried: &[],
+    dries_at: None,
+    clock: Some(&super::clock::Water),
+};
+
+pub const WATER_PLANES: usize = 9;
+/// Water on the sheet, the mean over the cell, and in it, µm.
+pub const ON: usize = 0;
+pub const IN: usize = 1;
+/// Share of the cell that water has reached.
+pub const FILL: usize = 2;
+/// Velocity through the left and the upper face, cells a step.
+pub const U: usize = 3;
+pub const V: usize = 4;
+/// Water that went through the left and the upper face in the first step of a pair, µm.
+pub const PASSED_X: usize = 5;
+pub const PASSED_Y: usize = 6;
+/// Push of the paint in the head, µm.
+pub const PUSH: usize = 7;
+/// The greatest share of the cell that water ever reached.
+pub const COVER: usize = 8;
+
+/// Nodes of the grids of two and of four cells, along a side.
+pub const TWOS: usize = TILE / 2;
+pub const FOURS: usize = TILE / 4;
+/// Where the grids lie after the planes: humidity of the air; then, on the grid of four cells, sums of the paint's strength times water, of
+/// water, of the filled share; the local roundness; the drift across and down.
+pub const HUMID: usize = WATER_PLANES * TILE_PIXELS;
+pub const SUM_PAINT: usize = HUMID + TWOS * TWOS;
+pub const SUM_WATER: usize = SUM_PAINT + FOURS * FOURS;
+pub const SUM_FILL: usize = SUM_WATER + FOURS * FOURS;
+pub const ROUND: usize = SUM_FILL + FOURS * FOURS;
+pub const DRIFT_X: usize = ROUND + FOURS * FOURS;
+pub const DRIFT_Y: usize = DRIFT_X + FOURS * FOURS;
+/// Whether anything in the tile is wet, and near which of its sides ([`Sides`]).
+pub const WET: usize = DRIFT_Y + FOURS * FOURS;
+pub const WET_SIDES: usize = WET + 1;
+const BESIDE: usize = WET_SIDES + 1 - HUMID;
+
+/// A pigment: so much of it swims, lies loose, is bound; µm of tube-strength film each.
+pub static PIGMENTS: [Layout; COUNT] = layouts();
+
+pub const PAINT_PLANES: usize = 3;
+pub const SWIMS: usize = 0;
+pub const LOOSE: usize = 1;
+pub const BOUND: usize = 2;
+/// Near which sides of the tile any of it swims.
+pub const SWIMS_SIDES: usize = PAINT_PLANES * TILE_PIXELS;
+
+const fn layouts() -> [Layout; COUNT] {
+    const NONE: Layout = pigment(0);
+    let mut out = [NONE; COUNT];
+    let mut i = 1;
+    while i < COUNT {
+        out[i] = pigment(i);
+        i += 1;
+    }
+    out
+}
+
+const fn pigment(i: usize) -> Layout {
+    Layout {
+        name: pigments::TABLE_CODES[i],
+        order: 110 + i as u8,
+        values: PAINT_PLANES,
+        planes: true,
+        beside: 1,
+        material: 0..PAINT_PLANES,
+        tells: false,
+        fresh: &[],
+        dried: &[],
+        dries_at: None,
+        clock: None,
+    }
+}
+
+/// One plane of a block.
+#[inline]
+pub fn plane(block: &[f32], which: usize) -> &[f32] {
+    &block[which * TILE_PIXELS..(which + 1) * TILE_PIXELS]
+}
+
+#[inline]
+pub fn plane_in_place(block: &mut [f32], which: usize) -> &mut [f32] {
+    &mut block[which * TILE_PIXELS..(which + 1) * TILE_PIXELS]
+}
+
+/// Sides of a tile, as bits: left, right, upper, lower.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct Sides(pub u8);
+
+impl Sides {
+    pub const LEFT: u8 = 1;
+    pub const RIGHT: u8 = 2;
+    pub const UPPER: u8 = 4;
+    pub const LOWER: u8 = 8;
+
+    /// Of what a tile's block keeps.
+    pub fn kept(value: f32) -> Self {
+        Self(value as u8)
+    }
+
+    pub fn keep(self) -> f32 {
+        f32::from(self.0)
+    }
+
+    /// Whether something lies near the side, or the corner, that faces a neighbour.
+    pub fn faces(self, [dx, dy]: [i64; 2]) -> bool {
+        let across = match dx {
+            -1 => Self::LEFT,
+            1 => Self::RIGHT,
+            _ => 0,
+        };
+        let down = match dy {
+            -1 => Self::UPPER,
+            1 => Self::LOWER,
+            _ => 0,
+        };
+        self.0 & (across | down) == across | down
+    }
+
+    /// Near which sides any of some planes' values is above nought, within `reach` pixels of it.
+    pub fn of<'a>(planes: impl Iterator<Item = &'a [f32]>, reach: usize) -> (bool, Self) {
+        let (mut any, mut sides) = (false, 0);
+        for plane in planes {
+            for (y, row) in plane.chunks_exact(TILE).enumerate() {
+                let left = row[..reach].iter().any(|v| *v > 0.0);
+                let right = row[TILE - reach..].iter().any(|v| *v > 0.0);
+                let here = left || right || row[reach..TILE - reach].iter().any(|v| *v > 0.0);
+                if !here {
+                    continue;
+                }
+                any = true;
+                sides |= u8::from(left) * Self::LEFT + u8::from(right) * Self::RIGHT;
+                sides |= u8::from(y < reach) * Self::UPPER + u8::from(y + reach >= TILE) * Self::LOWER;
+            }
+        }
+        (any, Self(sides))
+    }
+}
+
+/// The pigments that a tile holds, by their numbers in the table, with what it holds of them.
+pub fn pigments_of(tile: &Tile) -> impl Iterator<Item = (usize, &[f32])> {
+    let first = PIGMENTS[0].order;
+    let is = move |l: &Layout| usize::from(l.order.wrapping_sub(first)) < COUNT;
+    tile.blocks().filter(move |(l, _)| is(l)).map(move |(l, b)| (usize::from(l.order - first), b))
+}
+
+/// All watercolour on a sheet: its pigments, wet and dry; water is not counted.
+pub fn on_sheet(sheet: &Sheet) -> Amount {
+    let mut out = Amount::default();
+    for (number, block) in sheet.tiles().flat_map(pigments_of) {
+        let um: f64 = block[..PAINT_PLANES * TILE_PIXELS].iter().map(|v| f64::from(*v)).sum();
+        let [k, s] = pigments::bands(number);
+        out.mm3 += um;
+        for b in 0..BANDS {
+            out.k[b] += um * f64::from(k[b]);
+            out.s[b] += um * f64::from(s[b]);
+        }
+    }
+    let mm2 = sheet.pixel_mm() * sheet.pixel_mm();
+    Amount { mm3: out.mm3 * 1e-3 * mm2, k: out.k.map(|v| v * mm2), s: out.s.map(|v| v * mm2) }
+}
+
+/// Water on and in the sheet, mm³.
+pub fn water_mm3(sheet: &Sheet) -> f64 {
+    let of = |tile: &Tile| {
+        let block = tile.block(&WATER)?;
+        Some([ON, IN].into_iter().flat_map(|p| plane(block, p)).map(|v| f64::from(*v)).sum::<f64>())
+    };
+    sheet.tiles().filter_map(of).sum::<f64>() * 1e-3 * sheet.pixel_mm() * sheet.pixel_mm()
+}

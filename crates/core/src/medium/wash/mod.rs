@@ -1,0 +1,125 @@
+//! Watercolour: water that goes on after the hand lifts, and the pigments it carries.
+//!
+//! After the wash study: a film of water on the paper, driven by its head and held by the line of the wet; pigments that go with it,
+//! settle into the paper and are lifted again; paper that drinks; air that takes. The sheet's clock runs it in fixed steps.
+
+mod acting;
+mod bed;
+pub mod blocks;
+mod clock;
+mod drying;
+mod eye;
+mod lay;
+mod paper;
+pub mod parameters;
+pub mod pigments;
+mod reason;
+mod step;
+#[cfg(test)]
+mod trials;
+
+use crate::chain::{Action, Parameters, Settings};
+use crate::error::Result;
+use crate::sheet::{Layout, Sheet, Tile};
+use crate::tip::{Shelf, hair};
+
+use super::{Acting, Amount, Care, Carried, Cause, Column, Held, Look, Medium, Nature, Told, Under};
+use acting::WashTool;
+
+/// Watercolour.
+pub struct Wash;
+
+/// What its trace tells, in the order in which [`acting`] gives it.
+const COLUMNS: &[Column] = &[
+    Column::new("bend_mm", "Hairs pressed down", "mm"),
+    Column::share("touched", "Touched"),
+    Column::new("water_um", "Water given", "µm"),
+    Column::new("drunk_um", "Water taken up", "µm"),
+    Column::new("paint_nm", "Paint given", "nm"),
+    Column::new("lifted_nm", "Paint taken up", "nm"),
+    Column::share("water_left", "Water left"),
+];
+
+impl Medium for Wash {
+    fn name(&self) -> &'static str {
+        "wash"
+    }
+
+    fn label(&self) -> &'static str {
+        "wash: watercolour"
+    }
+
+    fn actions(&self) -> &'static [(Action, &'static str)] {
+        &[(Action::Lay, "lays"), (Action::Lift, "lifts")]
+    }
+
+    fn parameters(&self) -> Parameters {
+        parameters::PARAMETERS
+    }
+
+    fn natures(&self) -> Vec<Nature> {
+        hair::all()
+            .map(|(option, values)| Nature { parameter: "tip.hair", option, values: values.into() })
+            .collect()
+    }
+
+    fn layouts(&self) -> &'static [&'static Layout] {
+        static LAYOUTS: std::sync::OnceLock<Vec<&'static Layout>> = std::sync::OnceLock::new();
+        LAYOUTS.get_or_init(|| std::iter::once(&blocks::WATER).chain(&blocks::PIGMENTS).collect())
+    }
+
+    fn columns(&self) -> &'static [Column] {
+        COLUMNS
+    }
+
+    fn unders(&self, action: Action) -> &'static [Under] {
+        bed::unders(action)
+    }
+
+    fn show_in_place(&self, tile: &Tile, from: usize, _grain_within: f32, looks: &mut [Look]) {
+        eye::show_in_place(tile, from, looks);
+    }
+
+    fn wet(&self) -> &'static [&'static Layout] {
+        static WET: [&Layout; 1] = [&blocks::WATER];
+        &WET
+    }
+
+    fn dry_in_place(&self, tile: &mut Tile, _under: &[Look], _until_min: f64) {
+        drying::dry_in_place(tile);
+    }
+
+    fn on_sheet(&self, sheet: &Sheet) -> Amount {
+        blocks::on_sheet(sheet)
+    }
+
+    fn causes(&self, tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
+        reason::causes(tool, told)
+    }
+
+    fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> String {
+        reason::headline(tool, told)
+    }
+
+    fn cares(&self) -> &'static [Care] {
+        &[Care::Dip, Care::Rinse, Care::Wipe, Care::Clean]
+    }
+
+    fn care(&self, tool: &Settings<'_>, carried: Option<&Carried>, care: Care) -> Option<Carried> {
+        acting::care::care(tool, carried, care)
+    }
+
+    fn held(&self, tool: &Settings<'_>, carried: Option<&Carried>) -> Vec<Held> {
+        acting::care::held(tool, carried)
+    }
+
+    fn acting(
+        &self,
+        tool: &Settings<'_>,
+        sheet: &Sheet,
+        _shelf: &Shelf,
+        carried: Option<&Carried>,
+    ) -> Result<Box<dyn Acting>> {
+        Ok(Box::new(WashTool::new(tool, sheet, carried)))
+    }
+}

@@ -1,0 +1,71 @@
+//! Load: how much water, and how much paint in it.
+
+use super::brings_nothing;
+use crate::chain::{Parameter, Quality, Settings, Station};
+
+pub const OWN: &[Parameter] = &[
+    Parameter::paint(
+        "load.paint",
+        Station::Load,
+        "Paint",
+        &[("PB29", 1.0)],
+        "What is in the water: pigments by parts.",
+    )
+    .idle(|s| brings_nothing(s).or_else(|| clear(s))),
+    Parameter::number(
+        "load.water_um",
+        Station::Load,
+        "Water",
+        "µm",
+        [0.0, 600.0, 1.0, 120.0],
+        "How thick it stands on the sheet where a full brush touches: 30 a damp brush, 120 a wash, 500 a drop.",
+    )
+    .driven_as(Quality::Water)
+    .idle(brings_nothing),
+    Parameter::number(
+        "load.strength",
+        Station::Load,
+        "Paint to water",
+        "",
+        [0.0, 0.3, 0.0005, 0.012],
+        "Tube paint in as much water: 0.003 weak tea, 0.01 tea, 0.03 coffee, 0.06 milk, 0.12 cream, 0.25 butter; 0 is clear water. Fine strong pigments need a third of what earths need.",
+    )
+    .driven_as(Quality::Strength)
+    .idle(brings_nothing),
+    Parameter::number(
+        "load.ml",
+        Station::Load,
+        "Water in the brush",
+        "ml",
+        [0.001, 10.0, 0.001, 0.5],
+        "What its hairs cannot hold is not taken.",
+    )
+    .by_ratio()
+    .idle(|s| brings_nothing(s).or_else(|| s.switch("load.endless").then_some("it never runs out"))),
+    Parameter::switch("load.endless", Station::Load, "Endless", false, "The brush gives and never runs out.")
+        .idle(brings_nothing),
+    Parameter::number(
+        "load.uneven_water",
+        Station::Load,
+        "Uneven water",
+        "",
+        [0.0, 1.0, 0.01, 0.15],
+        "How differently single hairs are loaded with water.",
+    )
+    .idle(brings_nothing),
+    Parameter::number(
+        "load.uneven",
+        Station::Load,
+        "Uneven paint",
+        "",
+        [0.0, 1.0, 0.01, 0.1],
+        "How differently strong the paint in single hairs is.",
+    )
+    .idle(|s| brings_nothing(s).or_else(|| clear(s))),
+];
+
+/// Of clear water.
+fn clear(s: &Settings<'_>) -> super::Reason {
+    let none = s.number("load.strength") == 0.0 && !s.is_driven(Quality::Strength);
+    none.then_some("there is no paint in the water")
+}

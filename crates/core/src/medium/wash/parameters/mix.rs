@@ -1,0 +1,33 @@
+//! Mix: what goes from the tip to the sheet, and from the sheet to the tip.
+
+use super::brings_nothing;
+use crate::chain::{Parameter, Quality, Station};
+
+pub const OWN: &[Parameter] = &[
+    Parameter::number(
+        "mix.gives",
+        Station::Mix,
+        "Gives at a touch",
+        "",
+        [0.01, 1.0, 0.01, 0.6],
+        "Share of the water that is missing under the tip which one touch gives.",
+    )
+    .idle(brings_nothing),
+    Parameter::number(
+        "mix.drink",
+        Station::Mix,
+        "Drinks",
+        "",
+        [0.0, 1.0, 0.01, 0.0],
+        "Share of the water over what it would leave that the tip takes at a touch, with the paint that swims in it: a thirsty brush.",
+    )
+    .driven_as(Quality::Pickup),
+    Parameter::number(
+        "mix.loosen",
+        Station::Mix,
+        "Loosens",
+        "",
+        [0.0, 1.0, 0.01, 0.05],
+        "How far it rubs settled paint loose where it is wet: staining colours give little.",
+    ),
+];

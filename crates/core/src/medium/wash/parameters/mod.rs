@@ -1,0 +1,63 @@
+//! What a wet brush can be tuned in: a file a station, each parameter with the reason why it may have no effect.
+
+mod load;
+mod mix;
+mod tip;
+
+pub use tip::{Form, halves, has_hairs};
+
+use crate::chain::{Action, Parameter, Parameters, Quality, Settings, Station};
+use crate::touch::parameters as touch;
+
+/// All parameters of watercolour, in the order in which its stations show them.
+pub const PARAMETERS: Parameters =
+    Parameters(&[TOUCH, touch::STEADYING, tip::OWN, load::OWN, mix::OWN, GROUND]);
+
+const TOUCH: &[Parameter] = &[
+    Parameter::number(
+        "touch.force_gf",
+        Station::Touch,
+        "Force on the sheet",
+        "gf",
+        [0.0, 1500.0, 0.1, 6.0],
+        "How hard the brush is pressed on the paper. Usually a response to pressure gives it; this is the force without one.",
+    )
+    .driven_as(Quality::Force)
+    .idle(|s| (!has_hairs(s)).then_some("it is as large however hard it is pressed")),
+    Parameter::number(
+        "touch.flow",
+        Station::Touch,
+        "Flow",
+        "×",
+        [0.0, 2.0, 0.01, 1.0],
+        "How readily water leaves the brush where it touches.",
+    )
+    .driven_as(Quality::Flow)
+    .idle(brings_nothing),
+];
+
+const GROUND: &[Parameter] = &[
+    Parameter::number(
+        "ground.reach",
+        Station::Ground,
+        "Reaches into the tooth",
+        "×",
+        [0.0, 2.0, 0.01, 1.8],
+        "How far down the tooth the water gets: 2 floods every pit, 1 leaves the deepest dry, below 0.5 only the crowns are met, as by a dry brush.",
+    )
+    .driven_as(Quality::Reach),
+    Parameter::number(
+        "ground.hair_lines",
+        Station::Ground,
+        "Hairs part",
+        "",
+        [0.0, 1.0, 0.01, 0.1],
+        "How differently single hairs reach: 0 a closed wash, 1 separate lines.",
+    ),
+];
+
+type Reason = Option<&'static str>;
+
+fn brings_nothing(s: &Settings<'_>) -> Reason {
+    (s.action != Action::Lay).then_some("this tool brings nothing")
+}

@@ -1,0 +1,128 @@
+//! How pigments behave in water: what settles, what rolls into hollows, what stains.
+//!
+//! Constants are tuned by eye (the wash study's six), without a source; every other pigment takes after one of those six, as its chemistry
+//! and the trade's charts of granulating and staining colours have it (common practice, no source): heavy, coarse earths and
+//! cobalts granulate, ground organic colours stain, whites and cadmiums are fine but heavy.
+
+use crate::paint::pigment;
+
+/// What a pigment does in water.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct InWater {
+    /// Colour-index code.
+    pub code: &'static str,
+    /// How fast it settles, µm/s.
+    pub settles: f32,
+    /// How much more of it settles into pits.
+    pub pits: f32,
+    /// How readily it rolls down into hollows.
+    pub rolls: f32,
+    /// Share of what settles that is bound at once.
+    pub stains: f32,
+    /// How readily what lies loose is lifted.
+    pub lifts: f32,
+    /// How far it gathers where some has settled.
+    pub clumps: f32,
+    /// How strongly it spreads over a wet surface.
+    pub spreads: f32,
+    /// How much of it goes with water through damp paper beyond the wet edge.
+    pub creeps: f32,
+}
+
+/// A row of the table.
+const fn of(code: &'static str, v: [f32; 8]) -> InWater {
+    let [settles, pits, rolls, stains, lifts, clumps, spreads, creeps] = v;
+    InWater { code, settles, pits, rolls, stains, lifts, clumps, spreads, creeps }
+}
+
+/// How many there are: as many as the palette has.
+pub const COUNT: usize = 29;
+
+/// Every pigment of the palette, in its order.
+pub const TABLE: [InWater; COUNT] = [
+    // Fine, heavy and opaque: settles fast, evenly.
+    of("PW6", [3.0, 0.2, 0.2, 0.4, 0.5, 0.3, 1.0, 0.2]),
+    of("PW4", [2.0, 0.15, 0.15, 0.35, 0.55, 0.25, 1.0, 0.25]),
+    of("PY35", [3.0, 0.3, 0.35, 0.35, 0.6, 0.35, 1.0, 0.15]),
+    // The study's: an organic yellow, fine.
+    of("PY74", [0.8, 0.1, 0.1, 0.6, 0.3, 0.1, 2.0, 0.8]),
+    // The study's: a soft earth.
+    of("PY43", [3.0, 0.35, 0.4, 0.3, 0.7, 0.4, 1.0, 0.15]),
+    // Earths, coarser the more they are burnt.
+    of("PBr7rs", [3.5, 0.5, 0.55, 0.3, 0.7, 0.55, 1.0, 0.12]),
+    of("PR101", [4.0, 0.6, 0.7, 0.35, 0.6, 0.7, 1.0, 0.1]),
+    // The study's: a coarse earth.
+    of("PBr7bu", [5.0, 0.75, 0.9, 0.3, 0.7, 0.9, 1.0, 0.05]),
+    // Cadmiums, as their yellow.
+    of("PO20", [3.0, 0.3, 0.35, 0.35, 0.6, 0.35, 1.0, 0.15]),
+    of("PR108", [3.2, 0.3, 0.35, 0.4, 0.55, 0.35, 1.0, 0.15]),
+    // Quinacridones: fine organic colours.
+    of("PR122", [0.6, 0.05, 0.05, 0.7, 0.25, 0.05, 3.0, 1.0]),
+    // The study's.
+    of("PV19", [0.6, 0.05, 0.05, 0.7, 0.25, 0.05, 3.0, 1.0]),
+    of("PR177", [0.7, 0.08, 0.08, 0.75, 0.2, 0.08, 2.5, 0.9]),
+    // The study's: flocculates and granulates.
+    of("PB29", [5.0, 0.8, 1.0, 0.25, 0.8, 1.0, 1.0, 0.05]),
+    // Cobalts: heavy and coarse, hardly staining.
+    of("PB28", [5.0, 0.7, 0.9, 0.15, 0.9, 0.8, 1.0, 0.06]),
+    of("PB35", [6.0, 0.85, 1.0, 0.15, 0.9, 0.9, 1.0, 0.04]),
+    // The study's: the finest, and it stains.
+    of("PB15:3", [0.6, 0.05, 0.05, 0.85, 0.15, 0.05, 3.0, 1.0]),
+    of("PG7", [0.6, 0.05, 0.05, 0.85, 0.15, 0.05, 3.0, 1.0]),
+    // A coarse hydrated oxide that lifts well.
+    of("PG18", [4.5, 0.75, 0.9, 0.12, 0.95, 0.8, 1.0, 0.06]),
+    of("PV23", [0.6, 0.05, 0.05, 0.85, 0.15, 0.05, 2.8, 1.0]),
+    // Bone black is coarse, lamp black is the finest soot but flocculates.
+    of("PBk9", [3.0, 0.4, 0.45, 0.4, 0.6, 0.5, 1.0, 0.15]),
+    of("PBk6", [1.5, 0.2, 0.2, 0.6, 0.35, 0.4, 1.5, 0.5]),
+    // A mixture of fine organic colours.
+    of("sapG", [0.9, 0.15, 0.15, 0.6, 0.35, 0.15, 2.0, 0.7]),
+    of("PR254", [0.8, 0.08, 0.08, 0.75, 0.2, 0.08, 2.5, 0.9]),
+    of("PG17", [4.5, 0.45, 0.5, 0.3, 0.7, 0.5, 1.0, 0.08]),
+    of("PV14", [6.0, 0.9, 1.0, 0.1, 0.95, 1.0, 1.0, 0.04]),
+    of("PG50", [5.0, 0.75, 0.9, 0.15, 0.9, 0.85, 1.0, 0.06]),
+    of("PY3", [0.8, 0.1, 0.1, 0.6, 0.3, 0.1, 2.0, 0.8]),
+    of("PO62", [0.8, 0.1, 0.1, 0.65, 0.25, 0.1, 2.0, 0.8]),
+];
+
+/// Their codes.
+pub const TABLE_CODES: [&str; COUNT] = {
+    let mut out = [""; COUNT];
+    let mut i = 0;
+    while i < COUNT {
+        out[i] = TABLE[i].code;
+        i += 1;
+    }
+    out
+};
+
+/// Its number in the table.
+pub fn number(code: &str) -> Option<usize> {
+    TABLE.iter().position(|p| p.code == code)
+}
+
+/// K and S of a pigment for each µm of tube strength.
+pub fn bands(number: usize) -> &'static [[f32; crate::paint::BANDS]; 2] {
+    static ALL: std::sync::OnceLock<Vec<[[f32; crate::paint::BANDS]; 2]>> = std::sync::OnceLock::new();
+    &ALL.get_or_init(|| {
+        let per_um = |v: &[f64; crate::paint::BANDS]| v.map(|v| (v * 1e-3) as f32);
+        let of = |p: &InWater| {
+            let found = pigment::find(p.code).expect("a pigment of the palette (tested)");
+            [per_um(&found.k), per_um(&found.s)]
+        };
+        TABLE.iter().map(of).collect()
+    })[number]
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_pigment_of_the_palette_behaves_in_water() {
+        assert_eq!(
+            TABLE.iter().map(|p| p.code).collect::<Vec<_>>(),
+            pigment::all().iter().map(|p| p.code.as_str()).collect::<Vec<_>>()
+        );
+    }
+}

@@ -1,0 +1,38 @@
+//! Why a wet touch is as it is: what of the water that the tip could leave is there.
+
+use crate::chain::{Action, Quality, Settings, Station};
+use crate::medium::{Cause, Told};
+
+/// The factors of a touch: tooth reached × flow × how full the tip is.
+pub fn causes(tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
+    let touched = told.value("touched");
+    let mut out = vec![
+        Cause::plain(Station::Ground, format!("tooth, {:.0} % reached", 100.0 * touched), touched)
+            .mended_by("ground.reach"),
+    ];
+    if tool.action == Action::Lay {
+        out.push(Cause::of_quality(Quality::Flow, "flow", told.qualities.get(Quality::Flow)));
+        let left = told.value("water_left");
+        out.push(
+            Cause::plain(Station::Load, format!("brush, {:.0} % of its water left", 100.0 * left), left)
+                .mended_by("load.ml"),
+        );
+    }
+    out
+}
+
+/// What the touch is like.
+pub fn headline(tool: &Settings<'_>, told: &Told<'_>) -> String {
+    let touched = 100.0 * told.value("touched");
+    let closed = match touched {
+        t if t < 2.0 => "hardly touches",
+        t if t < 40.0 => "dry, on the crowns",
+        t if t < 90.0 => "broken",
+        _ => "closed",
+    };
+    let (given, taken) = (told.value("water_um"), told.value("drunk_um"));
+    match tool.action {
+        Action::Lay => format!("{closed}: brings {given:.0} µm of water."),
+        _ => format!("{closed}: drinks {taken:.0} µm of water."),
+    }
+}

@@ -1,0 +1,73 @@
+//! What dries: water leaves for the air and into the paper, a film that is too thin is gone.
+
+use super::{MARGIN_X, MARGIN_Y, Pace, Scratch, Swimming, WIDE, at, put};
+use crate::lanes::{LANES, all, larger, smaller, where_greater};
+use crate::medium::wash::paper::PaperTile;
+use crate::sheet::TILE;
+
+/// What the air takes of a film in humid and, more, in dry air, µm/s.
+const EVAPORATES: f32 = 1.5;
+const DRY_AIR: f32 = 14.0;
+/// What dry paper drinks of a film, µm/s, and what the air takes out of bare damp paper.
+const DRINKS: f32 = 0.8;
+const DRIES: f32 = 1.0;
+/// A film thinner than this over what it covers is gone, µm.
+const BREAKS_UM: f32 = 0.125;
+/// Most push of strong paint, µm, and the strength at which it is half of that.
+const PUSH_UM: f32 = 40.0;
+const PUSH_STRENGTH: f32 = 0.02;
+
+/// How the air takes water.
+#[derive(Debug, Clone, Copy)]
+pub struct Air {
+    /// Times what it takes in the study's room.
+    pub takes: f32,
+    /// Every place dries alike: no faster at the edge (a control).
+    pub even: bool,
+}
+
+impl Default for Air {
+    fn default() -> Self {
+        Self { takes: 1.0, even: false }
+    }
+}
+
+/// Lets a gathered tile dry for a pair of steps, after its flow.
+pub fn dry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, air: Air, paints: &[Swimming]) {
+    let pair = 2.0 * pace.dt;
+    let mut humid = [0.0; WIDE];
+    for y in s.worked(MARGIN_Y..MARGIN_Y + TILE) {
+        s.humid.row_in_place(y, false, false, &mut humid);
+        for x in (MARGIN_X..MARGIN_X + TILE).step_by(LANES) {
+            let (i, none) = (y * WIDE + x, all(0.0));
+            let (on, inside, fill) = (at(&*s.on_after, i), at(&*s.in_after, i), at(&*s.fill_after, i));
+            let room = at(&paper.room, i);
+            let full = smaller(inside / larger(room, all(1e-3)), all(1.0));
+            let dry = if air.even { none } else { larger(all(1.0) - at(&humid, x), none) };
+            let air_takes = all(EVAPORATES * air.takes * pair) * fill * (all(1.0) + all(DRY_AIR) * dry);
+            let drunk = smaller(all(DRINKS * pair) * fill * (all(1.0) - full), larger(room - inside, none));
+            let drunk = smaller(drunk, on);
+            let left = larger(on - drunk - air_takes, none);
+            let wet = on.simd_gt(none);
+            let bare = all(DRIES * air.takes * pair) * (all(0.1) + all(0.9) * full);
+            let inside = wet.bitselect(inside + drunk, larger(inside - bare, none));
+            // What is too thin to hold together goes into the paper, as far as it has room.
+            let breaks = all(BREAKS_UM) * fill;
+            let gone = wet & breaks.simd_gt(left);
+            let taken = smaller(left, larger(room - inside, none));
+            let inside = gone.bitselect(inside + taken, inside);
+            let left = gone.bitselect(none, left);
+            let fill = where_greater(left, none, fill, none);
+            let mut strength = none;
+            for paint in paints {
+                strength += all(paint.in_water.spreads) * at(&*paint.swims, i);
+            }
+            let strength = strength / larger(left, all(1e-3));
+            let push = all(PUSH_UM) * strength / (strength + all(PUSH_STRENGTH));
+            put(&mut *s.on_after, i, left);
+            put(&mut *s.in_after, i, inside);
+            put(&mut *s.fill_after, i, fill);
+            put(&mut *s.push, i, where_greater(left, none, push, none));
+        }
+    }
+}

@@ -1,0 +1,162 @@
+//! Gathers a tile with the cells around it. A neighbour that was already worked in this step is read from what was kept of its border.
+
+use super::{HIGH, MARGIN_X, MARGIN_Y, WIDE};
+use crate::lanes::{LANES, Lanes, all};
+use crate::medium::wash::blocks::{FOURS, TWOS};
+use crate::sheet::TILE;
+
+/// What a neighbour's plane was before the step: its lowest rows, and its rightmost columns.
+#[derive(Debug, Clone)]
+pub struct Border {
+    lower: [f32; MARGIN_Y * TILE],
+    right: [f32; MARGIN_X * TILE],
+}
+
+/// The border of each of some planes.
+pub fn borders_of<'a>(planes: impl Iterator<Item = &'a [f32]>) -> Vec<Border> {
+    planes
+        .map(|plane| {
+            let lower = plane[(TILE - MARGIN_Y) * TILE..].try_into().expect("its lowest rows");
+            let mut right = [0.0; MARGIN_X * TILE];
+            for (to, row) in right.chunks_exact_mut(MARGIN_X).zip(plane.chunks_exact(TILE)) {
+                to.copy_from_slice(&row[TILE - MARGIN_X..]);
+            }
+            Border { lower, right }
+        })
+        .collect()
+}
+
+/// A plane of a neighbour.
+#[derive(Debug, Clone, Copy)]
+pub enum Around<'a> {
+    /// Nothing is wet there.
+    None,
+    /// As it is, or as its border was.
+    Plane(&'a [f32]),
+    Border(&'a Border),
+}
+
+impl Around<'_> {
+    /// Copies `width` values of row `y` from column `x` on.
+    #[inline]
+    fn row(self, x: usize, y: usize, to: &mut [f32]) {
+        let width = to.len();
+        match self {
+            Around::None => to.fill(0.0),
+            Around::Plane(plane) => to.copy_from_slice(&plane[y * TILE + x..y * TILE + x + width]),
+            Around::Border(border) if y >= TILE - MARGIN_Y => {
+                let from = (y + MARGIN_Y - TILE) * TILE + x;
+                to.copy_from_slice(&border.lower[from..from + width]);
+            }
+            Around::Border(border) => {
+                let from = y * MARGIN_X + x + MARGIN_X - TILE;
+                to.copy_from_slice(&border.right[from..from + width]);
+            }
+        }
+    }
+}
+
+/// Fills a field from a tile's plane and those of its eight neighbours, row by row from the upper left (the fifth is the tile itself).
+pub fn gather_in_place(nine: [Around<'_>; 9], field: &mut [f32]) {
+    let rows = [(0, TILE - MARGIN_Y, MARGIN_Y), (MARGIN_Y, 0, TILE), (MARGIN_Y + TILE, 0, MARGIN_Y)];
+    for ((to, from, count), three) in rows.into_iter().zip(nine.chunks_exact(3)) {
+        for k in 0..count {
+            let row = &mut field[(to + k) * WIDE..(to + k + 1) * WIDE];
+            three[0].row(TILE - MARGIN_X, from + k, &mut row[..MARGIN_X]);
+            three[1].row(0, from + k, &mut row[MARGIN_X..MARGIN_X + TILE]);
+            three[2].row(0, from + k, &mut row[MARGIN_X + TILE..]);
+        }
+    }
+    debug_assert_eq!(rows[2].0 + rows[2].2, HIGH);
+}
+
+/// Nodes of a coarse grid over a tile, with two more on every side.
+#[derive(Debug, Clone)]
+pub struct Grid {
+    /// Cells of a node, nodes of the tile along a side.
+    cells: usize,
+    pub side: usize,
+    pub nodes: Vec<f32>,
+}
+
+/// Nodes around.
+pub const AROUND: usize = 2;
+
+impl Grid {
+    pub fn fours() -> Self {
+        Self::new(4, FOURS)
+    }
+
+    pub fn twos() -> Self {
+        Self::new(2, TWOS)
+    }
+
+    fn new(cells: usize, side: usize) -> Self {
+        let wide = side + 2 * AROUND;
+        Self { cells, side, nodes: vec![0.0; wide * wide] }
+    }
+
+    pub fn wide(&self) -> usize {
+        self.side + 2 * AROUND
+    }
+
+    /// Values at the cells of a row of a field, linear between nodes. `aside`, `above`: half a cell to the left of the cells' middles,
+    /// half a cell above them.
+    pub fn row_in_place(&self, y: usize, aside: bool, above: bool, out: &mut [f32; WIDE]) {
+        let (cells, wide) = (self.cells, self.wide());
+        let half = |is: bool| if is { 0.5 } else { 0.0 };
+        // Places in nodes: a node lies in the middle of its cells.
+        let v = (y as f32 - MARGIN_Y as f32 - half(above) + 0.5) / cells as f32 - 0.5 + AROUND as f32;
+        let upper = (v as usize).min(wide - 2);
+        let t = v - upper as f32;
+        let (a, b) = self.nodes[upper * wide..(upper + 2) * wide].split_at(wide);
+        // Weights are the same at every node: of the four cells from a node's first on, each lies between two.
+        let place = |c: usize| (c as f32 - half(aside) + 0.5) / cells as f32 - 0.5;
+        let share = |c: usize| place(c) - if place(c) < 0.0 { -1.0 } else { 0.0 };
+        let right = Lanes::from([share(0), share(1), share(2), share(3) % 1.0]);
+        let left = all(1.0) - right;
+        let (upper_left, lower_right) = (left * all(1.0 - t), right * all(t));
+        let (upper_right, lower_left) = (right * all(1.0 - t), left * all(t));
+        let weights = [upper_left, lower_right, upper_right, lower_left];
+        if cells == LANES {
+            // The field begins a node before the tile's first.
+            let nodes = a[AROUND - 2..].windows(3).zip(b[AROUND - 2..].windows(3));
+            for (to, (a, b)) in out.chunks_exact_mut(LANES).zip(nodes) {
+                let l = |r: &[f32]| Lanes::from([r[0], r[0], r[1], r[1]]);
+                let r = |r: &[f32]| Lanes::from([r[1], r[1], r[2], r[2]]);
+                put_between(weights, [l(a), r(b), r(a), l(b)], to);
+            }
+            return;
+        }
+        // Two nodes before it; the cells of the margin are not asked for.
+        let nodes = a[1..].windows(4).step_by(2).zip(b[1..].windows(4).step_by(2));
+        for (to, (a, b)) in out[LANES..].chunks_exact_mut(LANES).zip(nodes) {
+            let l = |r: &[f32]| Lanes::from([r[0], r[1], r[1], r[2]]);
+            let r = |r: &[f32]| Lanes::from([r[1], r[2], r[2], r[3]]);
+            put_between(weights, [l(a), r(b), r(a), l(b)], to);
+        }
+    }
+}
+
+/// What lies across from each other is summed first: the same whichever way the sheet is turned.
+#[inline(always)]
+fn put_between(w: [Lanes; 4], corners: [Lanes; 4], to: &mut [f32]) {
+    let sum = (w[0] * corners[0] + w[1] * corners[1]) + (w[2] * corners[2] + w[3] * corners[3]);
+    to.copy_from_slice(&sum.to_array());
+}
+
+/// Fills a grid from the nodes of a tile and of its eight neighbours; nothing where one is not wet.
+pub fn gather_nodes_in_place(nine: [Option<&[f32]>; 9], grid: &mut Grid) {
+    let (side, wide) = (grid.side, grid.wide());
+    let spans = [(0, side - AROUND, AROUND), (AROUND, 0, side), (AROUND + side, 0, AROUND)];
+    for (i, nodes) in nine.into_iter().enumerate() {
+        let ((to_x, from_x, across), (to_y, from_y, down)) = (spans[i % 3], spans[i / 3]);
+        for k in 0..down {
+            let to = &mut grid.nodes[(to_y + k) * wide + to_x..][..across];
+            match nodes {
+                Some(nodes) => to.copy_from_slice(&nodes[(from_y + k) * side + from_x..][..across]),
+                None => to.fill(0.0),
+            }
+        }
+    }
+}

@@ -1,0 +1,175 @@
+//! One step of water and paint, tile by tile.
+//!
+//! After the wash study: water goes every step, paint every other one, with the sum of both steps' water; every read is of the state
+//! before the step. A tile is gathered with a few cells around it, worked row by row, four cells at once, and put back.
+
+mod coarse;
+mod drying;
+mod flow;
+mod gather;
+mod pace;
+mod paint;
+mod settling;
+
+use std::ops::Range;
+
+use crate::lanes::{LANES, Lanes};
+use crate::sheet::TILE;
+
+pub use coarse::{grids_in_place, humidity, sums};
+pub use drying::{Air, dry_in_place};
+pub use flow::flow_in_place;
+pub use gather::{Around, Border, Grid, borders_of, gather_in_place, gather_nodes_in_place};
+pub use pace::Pace;
+pub use paint::{Swimming, carry_in_place};
+pub use settling::{settle_damp_in_place, settle_in_place};
+
+/// Cells around a tile that are gathered with it, and what a row and all of it is then.
+pub const MARGIN_X: usize = 4;
+pub const MARGIN_Y: usize = 3;
+pub const WIDE: usize = TILE + 2 * MARGIN_X;
+pub const HIGH: usize = TILE + 2 * MARGIN_Y;
+pub const CELLS: usize = WIDE * HIGH;
+/// Room behind the last cell, for reads of its right neighbours.
+const SPARE: usize = 2 * LANES;
+
+/// Values of a tile and the cells around it.
+pub type Field = Box<[f32; CELLS + SPARE]>;
+
+pub fn field() -> Field {
+    vec![0.0; CELLS + SPARE].into_boxed_slice().try_into().expect("as many as it has")
+}
+
+/// The cells of some rows, four at a time.
+pub fn cells(rows: Range<usize>) -> impl Iterator<Item = usize> {
+    (rows.start * WIDE..rows.end * WIDE).step_by(LANES)
+}
+
+/// Four values from a place on.
+#[inline(always)]
+pub fn at(values: &[f32], i: usize) -> Lanes {
+    let four: [f32; LANES] = values[i..i + LANES].try_into().expect("four values");
+    Lanes::from(four)
+}
+
+#[inline(always)]
+pub fn put(values: &mut [f32], i: usize, four: Lanes) {
+    values[i..i + LANES].copy_from_slice(&four.to_array());
+}
+
+/// A tile's water with the cells around it, and what is computed of it.
+pub struct Scratch {
+    pub on: Field,
+    pub inside: Field,
+    pub fill: Field,
+    pub u: Field,
+    pub v: Field,
+    pub push: Field,
+    pub passed_x: Field,
+    pub passed_y: Field,
+    /// Film thickness, the head, the barrier.
+    pub film: Field,
+    pub head: Field,
+    pub barrier: Field,
+    /// What a cell gives, and what goes through the faces in this step.
+    pub gives: Field,
+    pub flux_x: Field,
+    pub flux_y: Field,
+    /// The water that a cell held when the pair began, the share of its outflow that is held back, how far it drifts.
+    pub held: Field,
+    pub keeps: Field,
+    pub adrift: Field,
+    /// How full the paper is.
+    pub full: Field,
+    /// Water after this step's flow, and the share it has reached.
+    pub on_after: Field,
+    pub fill_after: Field,
+    pub in_after: Field,
+    /// Local roundness, drift across and down, humidity, with nodes around.
+    pub round: Grid,
+    pub drift_x: Grid,
+    pub drift_y: Grid,
+    pub humid: Grid,
+    /// Rows in which something is wet, with those that it can come to in a step.
+    pub rows: Range<usize>,
+}
+
+impl Default for Scratch {
+    fn default() -> Self {
+        let f = field;
+        Self {
+            on: f(),
+            inside: f(),
+            fill: f(),
+            u: f(),
+            v: f(),
+            push: f(),
+            passed_x: f(),
+            passed_y: f(),
+            film: f(),
+            head: f(),
+            barrier: f(),
+            gives: f(),
+            flux_x: f(),
+            flux_y: f(),
+            held: f(),
+            keeps: f(),
+            adrift: f(),
+            full: f(),
+            on_after: f(),
+            fill_after: f(),
+            in_after: f(),
+            round: Grid::fours(),
+            drift_x: Grid::fours(),
+            drift_y: Grid::fours(),
+            humid: Grid::twos(),
+            rows: 0..HIGH,
+        }
+    }
+}
+
+impl Scratch {
+    /// Finds the rows in which something is wet, and leaves nothing in the others.
+    pub fn find_rows_in_place(&mut self) {
+        let wet = |y: usize| {
+            let row = y * WIDE..(y + 1) * WIDE;
+            self.on[row.clone()].iter().chain(&self.inside[row]).any(|v| *v > 0.0)
+        };
+        let first = (0..HIGH).find(|y| wet(*y)).unwrap_or(HIGH);
+        let last = (first..HIGH).rev().find(|y| wet(*y)).unwrap_or(first);
+        self.rows = first.saturating_sub(2)..(last + 3).min(HIGH);
+        let fields = [
+            &mut self.u,
+            &mut self.v,
+            &mut self.gives,
+            &mut self.flux_x,
+            &mut self.flux_y,
+            &mut self.on_after,
+            &mut self.fill_after,
+            &mut self.in_after,
+            &mut self.push,
+            &mut self.held,
+            &mut self.adrift,
+            &mut self.full,
+            &mut self.film,
+        ];
+        for field in fields {
+            field[..self.rows.start * WIDE].fill(0.0);
+            field[(self.rows.end * WIDE).min(CELLS)..].fill(0.0);
+        }
+    }
+
+    /// The part of some rows that is worked.
+    pub fn worked(&self, rows: Range<usize>) -> Range<usize> {
+        let first = self.rows.start.max(rows.start);
+        first..self.rows.end.min(rows.end).max(first)
+    }
+}
+
+/// Puts the tile's own part of a field into a plane.
+pub fn keep(field: &[f32], plane: &mut [f32]) {
+    for (y, row) in plane.chunks_exact_mut(TILE).enumerate() {
+        let from = (y + MARGIN_Y) * WIDE + MARGIN_X;
+        row.copy_from_slice(&field[from..from + TILE]);
+    }
+}

@@ -1,0 +1,79 @@
+//! What a step is on a sheet of some pitch. All constants are the wash study's, tuned by eye there, without a source.
+
+use crate::sheet::STEP_S;
+
+/// Time of a step of water on a sheet of the study's pitch, s.
+const DT_S: f64 = 1.0 / 30.0;
+/// Steps of the sheet's own clock in it, and at most for one step of water.
+const EVERY: f64 = DT_S / STEP_S;
+const LONGEST: f64 = 8.0;
+/// The study's pitch, mm. A finer sheet takes more, shorter steps.
+const PITCH_MM: f64 = 0.085;
+/// A line of water runs over dry paper so fast at most, mm/s, and where all is wet so much faster.
+const LINE_MM_S: f64 = 0.28 * PITCH_MM / DT_S;
+const WET_MM_S: f64 = 0.42 * PITCH_MM / DT_S;
+
+/// Numbers of a step.
+#[derive(Debug, Clone, Copy)]
+pub struct Pace {
+    /// A step of water is so many of the sheet's own clock, and is taken in so many parts.
+    pub every: u64,
+    pub parts: u64,
+    pub dt: f32,
+    /// A µm of head gives so much speed, cells a step; the slope of the board gives this across and down.
+    pub head: f32,
+    pub slope: [f32; 2],
+    /// Film at which paper's drag halves the speed, squared, µm².
+    pub drag: f32,
+    /// Fastest line over dry paper, and what wet ground adds, cells a step.
+    pub line: f32,
+    pub wet: f32,
+    /// Mixing of paint between neighbours, a pair of steps.
+    pub mixes: f32,
+    /// Rolling for each µm of slope between neighbours, and at most, two pairs.
+    pub rolls: f32,
+    pub rolls_most: f32,
+    /// Spread of water in the paper, a pair.
+    pub soaks: f32,
+    /// Drift of paint for the difference across two nodes.
+    pub drifts: f32,
+    /// Spread and settling of humidity, and how often a turn of it is run.
+    pub humid_spreads: f32,
+    pub humid_settles: f32,
+    pub humid_runs: usize,
+}
+
+impl Pace {
+    /// On a sheet of pixels of `dx` mm, its board tilted by `slope` (tangent, across and down).
+    pub fn new(dx: f64, slope: [f64; 2]) -> Self {
+        // A wave may not cross half a cell; with room for pixels that are the study's but for rounding.
+        let parts = libm::ceil(PITCH_MM * PITCH_MM / (dx * dx) - 0.1).max(1.0);
+        // On a coarser sheet it has farther to go: longer steps do.
+        let every = libm::floor(EVERY * dx / PITCH_MM + 0.02).clamp(EVERY, LONGEST);
+        let dt = every * STEP_S / parts;
+        let head = 0.016_26 * dt * dt / (dx * dx);
+        let speed = |mm_s: f64| mm_s * dt / dx;
+        let spread = 0.0433 * 4.0 * dt / (4.0 * dx * dx);
+        let runs = libm::ceil(spread / 0.21).max(1.0);
+        let spread = spread / runs;
+        let nodes = 0.51 / (2.0 * dx);
+        Self {
+            every: every as u64,
+            parts: parts as u64,
+            dt: dt as f32,
+            head: head as f32,
+            slope: slope.map(|tan| (head * 1000.0 * dx * tan) as f32),
+            drag: (5760.0 * dt) as f32,
+            line: speed(LINE_MM_S).min(0.28) as f32,
+            wet: speed(WET_MM_S).min(0.42) as f32,
+            mixes: (3.25e-4 * 2.0 * dt / (dx * dx)) as f32,
+            rolls: (6.9e-5 * 4.0 * dt / (dx * dx)) as f32,
+            rolls_most: (0.0102 * 4.0 * dt / dx) as f32,
+            soaks: (0.025 * 2.0 * dt / (dx * dx)) as f32,
+            drifts: (8.5 * 2.0 * dt / (8.0 * dx)) as f32,
+            humid_spreads: spread as f32,
+            humid_settles: (spread / (nodes * nodes)) as f32,
+            humid_runs: runs as usize,
+        }
+    }
+}

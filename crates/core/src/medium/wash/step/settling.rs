@@ -1,0 +1,94 @@
+//! Paint settles into the paper and is lifted again.
+
+use super::{MARGIN_X, MARGIN_Y, Pace, Scratch, WIDE, at, put};
+use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
+use crate::medium::wash::blocks::{BOUND, LOOSE, PAINT_PLANES, SWIMS};
+use crate::medium::wash::paper::PaperTile;
+use crate::medium::wash::pigments::InWater;
+use crate::sheet::{TILE, TILE_PIXELS};
+
+/// Film that slows settling and helps lifting, µm.
+const DEPTH_UM: f32 = 4.0;
+const LIFTS_UM: f32 = 10.0;
+/// Lifting in still and, more, in moving water, 1/s, and the speed at which it is half of that.
+const STILL_LIFTS: f32 = 0.02;
+const FLOW_LIFTS: f32 = 0.5;
+const FLOW: f32 = 0.1;
+/// What lies there already and doubles the pull of clumping pigment half-way, µm.
+const CLUMP_UM: f32 = 0.25;
+/// In damp paper without a film so much settles a second; all of it once it is only so full.
+const DAMP_SETTLES: f32 = 0.4;
+const DAMP_FULL: f32 = 0.3;
+/// Less than this that swims settles at once, µm.
+const TRACE_UM: f32 = 1e-7;
+
+/// The three planes of a pigment in a tile.
+fn planes(block: &mut [f32]) -> [&mut [f32]; PAINT_PLANES] {
+    let (swims, rest) = block[..PAINT_PLANES * TILE_PIXELS].split_at_mut(TILE_PIXELS);
+    let (loose, bound) = rest.split_at_mut(TILE_PIXELS);
+    debug_assert_eq!([SWIMS, LOOSE, BOUND], [0, 1, 2]);
+    [swims, loose, bound]
+}
+
+/// Lets a pigment of a tile settle and be lifted for two pairs of steps, under the water of a gathered tile after its flow.
+pub fn settle_in_place(s: &Scratch, paper: &PaperTile, pace: &Pace, pigment: &InWater, block: &mut [f32]) {
+    let time = 4.0 * pace.dt;
+    let [swims, loose, bound] = planes(block);
+    for y in 0..TILE {
+        for x in (0..TILE).step_by(LANES) {
+            let (i, k) = ((y + MARGIN_Y) * WIDE + x + MARGIN_X, y * TILE + x);
+            let (q, d) = (at(swims, k), at(loose, k));
+            if (q + d).to_array().iter().all(|v| *v == 0.0) {
+                continue;
+            }
+            let none = all(0.0);
+            let on = at(&*s.on_after, i);
+            let film = where_greater(on, none, on / larger(at(&*s.fill_after, i), all(1e-3)), none);
+            let pits = all(pigment.pits) * at(&paper.pit, i);
+            let clumps = all(1.0) + all(2.0 * pigment.clumps) * d / (d + all(CLUMP_UM));
+            let pull =
+                all(pigment.settles * time) / (film + all(DEPTH_UM)) * larger(all(1.0) - pits, none) * clumps;
+            let settles = q * (pull / (all(1.0) + pull));
+            let flow = (at(&*s.u, i) + at(&*s.u, i + 1)).abs() + (at(&*s.v, i) + at(&*s.v, i + WIDE)).abs();
+            let rate = all(STILL_LIFTS) + all(FLOW_LIFTS) * flow / (flow + all(FLOW));
+            let lifts =
+                rate * film / (film + all(LIFTS_UM)) * all(pigment.lifts) * larger(all(1.0) + pits, none);
+            let lifted = d * smaller(lifts * all(time), all(0.5));
+            // Under a film alone; damp paper has its own way.
+            let under = |v: Lanes| where_greater(film, none, v, none);
+            let (settles, lifted) = (under(settles), under(lifted));
+            put(swims, k, (q - settles) + lifted);
+            put(loose, k, (d - lifted) + settles * all(1.0 - pigment.stains));
+            put(bound, k, at(bound, k) + settles * all(pigment.stains));
+        }
+    }
+}
+
+/// What swims of a pigment settles where there is no film, for a pair of steps.
+pub fn settle_damp_in_place(
+    s: &Scratch,
+    paper: &PaperTile,
+    pace: &Pace,
+    pigment: &InWater,
+    block: &mut [f32],
+) {
+    let [swims, loose, bound] = planes(block);
+    let some = all(DAMP_SETTLES * 2.0 * pace.dt);
+    for y in 0..TILE {
+        for x in (0..TILE).step_by(LANES) {
+            let (i, k) = ((y + MARGIN_Y) * WIDE + x + MARGIN_X, y * TILE + x);
+            let q = at(swims, k);
+            if q.to_array().iter().all(|v| *v == 0.0) {
+                continue;
+            }
+            let full = at(&*s.in_after, i) / larger(at(&paper.room, i), all(1e-3));
+            let damp = where_greater(all(DAMP_FULL), full, all(1.0), some);
+            let trace = where_greater(all(TRACE_UM), q, all(1.0), all(0.0));
+            let share = larger(where_greater(at(&*s.on_after, i), all(0.0), all(0.0), damp), trace);
+            let settles = q * share;
+            put(swims, k, q - settles);
+            put(loose, k, at(loose, k) + settles * all(1.0 - pigment.stains));
+            put(bound, k, at(bound, k) + settles * all(pigment.stains));
+        }
+    }
+}
