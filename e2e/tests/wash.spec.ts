@@ -10,7 +10,8 @@ test("a wash moves while the hand rests, dries, and follows what it is loaded wi
   await bench.settled();
   // The strips are there at once, and come again as they dry.
   await expect(page.getByTestId("drying")).toBeVisible();
-  const draft = bench.strip("Slow pull", "draft");
+  // The last row is the last to dry.
+  const draft = bench.strip("Lean fan", "draft");
   const laid = await bench.shown(draft);
   await expect.poll(() => bench.shown(draft)).not.toEqual(laid);
 
@@ -19,7 +20,7 @@ test("a wash moves while the hand rests, dries, and follows what it is loaded wi
   await expect(page.getByText(/brings \d+ µm of water/).first()).toBeVisible();
 
   await bench.station("Load").click();
-  const before = await bench.shown(bench.strip("Slow pull", "kept"));
+  const before = await bench.shown(bench.strip("Lean fan", "kept"));
   await bench.setParameter("Paint to water", "0.2");
   await bench.settled();
   await expect.poll(() => bench.shown(draft)).not.toEqual(before);

@@ -19,9 +19,10 @@ use saltmarsh_core::medium::dry::blocks::{
 use saltmarsh_core::medium::dry::parameters::PARAMETERS;
 use saltmarsh_core::medium::paste;
 use saltmarsh_core::medium::paste::blocks as films;
+use saltmarsh_core::medium::wash;
 use saltmarsh_core::paint::{BANDS, pigment};
 use saltmarsh_core::relief::flat;
-use saltmarsh_core::sheet::Sheet;
+use saltmarsh_core::sheet::{Sheet, Surroundings};
 use saltmarsh_core::tool::Tool;
 
 const PIXEL_MM: f64 = 0.25;
@@ -197,5 +198,56 @@ proptest! {
         let mut again = under();
         draw(&tool, &way, &mut again);
         prop_assert_eq!(again.checksum(), s.checksum());
+    }
+}
+
+proptest! {
+    // Each dries twice, which takes a second: few.
+    #![proptest_config(ProptestConfig { cases: 8, ..ProptestConfig::default() })]
+    #[test]
+    fn any_wet_brush_leaves_a_sound_sheet(
+        action in prop::sample::select(vec!["lay", "lay", "lift"]),
+        seed in any::<u32>(),
+        shares in prop::collection::vec(
+            prop::array::uniform2(0.0_f64..1.0),
+            wash::parameters::PARAMETERS.iter().count(),
+        ),
+        way in prop::collection::vec(prop::array::uniform5(0.0_f64..1.0), 2..8),
+        room in prop::array::uniform4(0.0_f64..1.0),
+    ) {
+        let tool = thrown(common::demo_tool("wash-round-8"), action, seed, &shares);
+        let way = hand(&way);
+        thread_local!(static GROUND: Rc<Ground> = ground(Surface::ColdPressed));
+        let run = || {
+            let mut s = GROUND.with(|g| sheet(g, SIZE_MM, PIXEL_MM));
+            draw(&common::demo_tool("wash-granulating"), &pull([4.0, 6.0], [20.0, 6.0], 0.4), &mut s);
+            let [celsius, humidity, tilt_deg, falls_deg] = room;
+            s.bring_into(Surroundings {
+                celsius: 45.0 * celsius,
+                // Air that is nearly full of water takes none: that sheet never dries.
+                humidity: 95.0 * humidity,
+                tilt_deg: 75.0 * tilt_deg * tilt_deg,
+                falls_deg: 360.0 * falls_deg,
+            }).expect("a room");
+            let before = tool.medium.on_sheet(&s);
+            let trace = draw(&tool, &way, &mut s);
+            (s, before, trace)
+        };
+        let (s, before, trace) = run();
+        for tile in s.tiles() {
+            for (layout, block) in tile.blocks() {
+                let material = &block[..layout.values * 64 * 64];
+                prop_assert!(material.iter().all(|v| v.is_finite()), "{}", layout.name);
+                // Velocities alone have a sign.
+                if layout.name != "water" {
+                    prop_assert!(material.iter().all(|v| *v >= 0.0), "{}", layout.name);
+                }
+            }
+        }
+        let gained = tool.medium.on_sheet(&s).mm3 - before.mm3;
+        let told = trace.balance.gained().mm3;
+        let scale = before.mm3 + trace.balance.brought.mm3;
+        prop_assert!((gained - told).abs() < 2e-4 * scale, "{gained} mm³, told {told}");
+        prop_assert_eq!(run().0.checksum(), s.checksum());
     }
 }

@@ -11,9 +11,9 @@ use saltmarsh_core::describe::figures;
 use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::{Gesture, Hand};
 use saltmarsh_core::image::Images;
-use saltmarsh_core::medium::wash::blocks::water_mm3;
+use saltmarsh_core::medium::wash::blocks::{WATER, water_mm3};
 use saltmarsh_core::medium::{Care, Turn, turn_in_place};
-use saltmarsh_core::sheet::{Sheet, Surroundings};
+use saltmarsh_core::sheet::{Sheet, Surroundings, TILE};
 use saltmarsh_core::stroke::{Engine, Trace, under};
 use saltmarsh_core::tool::Tool;
 
@@ -131,8 +131,8 @@ fn water_runs_off_oil_and_dries_sooner_in_warm_dry_air() {
     lay(&demo_tool("hog-flat"), &pull([30.0, 4.0], [30.0, 20.0], 0.7), &mut s);
     lay(&tool, &along(), &mut s);
     let wet = |s: &Sheet, x: usize| {
-        let tile = s.tile(x / 64, 50 / 64).expect("a tile");
-        tile.block(&saltmarsh_core::medium::wash::blocks::WATER).map_or(0.0, |b| b[50 % 64 * 64 + x % 64])
+        let tile = s.tile(x / TILE, 0).expect("a tile");
+        tile.block(&WATER).map_or(0.0, |b| b[50 * TILE + x % TILE])
     };
     // The wash goes from 10 to 50 mm; the oil lies about 30 mm.
     assert!(wet(&s, 70) > 20.0 && wet(&s, 120) == 0.0, "{} and {}", wet(&s, 70), wet(&s, 120));
