@@ -6,7 +6,7 @@ mod common;
 use std::rc::Rc;
 
 use common::{demo_tool, demo_tools, pull};
-use saltmarsh_core::chain::{Action, Value};
+use saltmarsh_core::chain::{Action, Qualities, Value};
 use saltmarsh_core::describe::figures;
 use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::{Gesture, Hand};
@@ -73,6 +73,19 @@ fn every_ready_wet_tool_does_its_work_and_nothing_is_lost() {
         // What is asked of any tool on its screens.
         assert!(figures::ground(&tool, s.ground()).texture.sq_um > 0.0);
         tool.medium.held(&tool.settings(), None);
+        // The outline at the pen is what wets: drops fall where they will.
+        if name != "Spatter" {
+            let dab = trace.nearest(20.0).expect("a dab");
+            let qualities = Qualities(dab.qualities.clone().try_into().expect("a value of each"));
+            let shape =
+                tool.medium.tip_shape(&tool.settings(), &qualities, &dab.signals).expect("an outline");
+            let far = shape.patch.iter().map(|p| p[0].hypot(p[1])).fold(0.0, f64::max);
+            assert!(
+                far >= 0.49 * dab.length_mm && far < 0.75 * dab.length_mm,
+                "{name}: {far} of {}",
+                dab.length_mm
+            );
+        }
         s.rest();
         assert!(!s.busy() && water_mm3(&s) == 0.0, "{name} dries");
         let dry = tool.medium.on_sheet(&s) - before;
@@ -153,4 +166,9 @@ fn water_runs_off_oil_and_dries_sooner_in_warm_dry_air() {
     turn_in_place(Turn::Dry, &mut s);
     assert!(!s.busy() && water_mm3(&s) == 0.0);
     assert!((tool.medium.on_sheet(&s).mm3 / paint - 1.0).abs() < 1e-5);
+    // Sprayed it goes on, and dries again.
+    turn_in_place(Turn::Wet, &mut s);
+    assert!(s.busy() && water_mm3(&s) > 0.0);
+    s.rest();
+    assert!(!s.busy() && (tool.medium.on_sheet(&s).mm3 / paint - 1.0).abs() < 1e-4);
 }

@@ -20,6 +20,7 @@ const UNITS: Record<string, string> = {
   "gf/mm²": "gf/mm², gram-force on a square millimetre",
   mm: "mm, millimetres",
   "µm": "µm, thousandths of a millimetre",
+  nm: "nm, millionths of a millimetre",
   "°": "°, degrees",
   "mm/s": "mm/s, millimetres a second",
   s: "s, seconds",

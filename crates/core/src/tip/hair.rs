@@ -95,6 +95,50 @@ impl Stiffness {
     }
 }
 
+/// How often the ferrule's tilt is told apart, degrees.
+const TILT_STEP: f64 = 5.0;
+
+/// How a brush bends, by steps of its tilt: each is found when it is first held so.
+#[derive(Debug, Clone)]
+pub struct Bends {
+    /// Diameter (mm), modulus (GPa), free length (mm) and number of the hairs, and how unevenly long they are (mm).
+    hair: [f64; 5],
+    by_tilt: Vec<Option<Stiffness>>,
+}
+
+impl Bends {
+    pub fn new(hair: [f64; 5]) -> Self {
+        Self { hair, by_tilt: Vec::new() }
+    }
+
+    /// Free length of its hairs, mm.
+    pub fn length_mm(&self) -> f64 {
+        self.hair[2]
+    }
+
+    /// How unevenly long they are, mm.
+    pub fn uneven_mm(&self) -> f64 {
+        self.hair[4]
+    }
+
+    /// How far a force lowers the ferrule, mm, in a brush tilted so.
+    pub fn lowered_mm(&mut self, force_gf: f64, tilt_deg: f64) -> f64 {
+        let u = tilt_deg.clamp(0.0, 80.0) / TILT_STEP;
+        let i = u as usize;
+        if self.by_tilt.len() <= i + 1 {
+            self.by_tilt.resize(i + 2, None);
+        }
+        let [mm, gpa, length, count, uneven] = self.hair;
+        let mut at = |i: usize| {
+            self.by_tilt[i]
+                .get_or_insert_with(|| Stiffness::new(mm, gpa, length, count, uneven, i as f64 * TILT_STEP))
+                .lowered_mm(force_gf)
+        };
+        let (low, high) = (at(i), at(i + 1));
+        low + (high - low) * (u - i as f64)
+    }
+}
+
 /// How much paint hairs hold over those of hog: scaly natural hair more than smooth filament (common practice, no source for the
 /// numbers).
 fn holding(hair: Hair) -> f64 {

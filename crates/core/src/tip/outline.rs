@@ -5,6 +5,7 @@
 //! diamond. Shear slants the outline, bend curves it; both keep its area and how much of it lies within each ρ.
 
 use crate::chain::choice::choices;
+use crate::chain::{Qualities, Quality, Signals};
 use crate::lanes::{Lanes, all, larger, where_greater};
 
 choices! {
@@ -30,6 +31,19 @@ choices! {
         Lean = "lean", "lean";
         Barrel = "barrel", "barrel";
         Heading = "heading", "heading";
+    }
+}
+
+impl TurnedBy {
+    /// Direction of a tip's width on the sheet, radians.
+    pub fn direction(self, qualities: &Qualities, signals: &Signals) -> f64 {
+        let turned = match self {
+            TurnedBy::Bearing => 0.0,
+            TurnedBy::Lean => signals.lean_deg,
+            TurnedBy::Barrel => signals.barrel_deg,
+            TurnedBy::Heading => signals.heading_deg,
+        };
+        (turned + qualities.get(Quality::Angle)).to_radians()
     }
 }
 

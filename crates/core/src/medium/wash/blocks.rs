@@ -112,6 +112,9 @@ impl Sides {
     pub const UPPER: u8 = 4;
     pub const LOWER: u8 = 8;
 
+    /// Every one.
+    pub const ALL: Self = Self(Self::LEFT | Self::RIGHT | Self::UPPER | Self::LOWER);
+
     /// Of what a tile's block keeps.
     pub fn kept(value: f32) -> Self {
         Self(value as u8)

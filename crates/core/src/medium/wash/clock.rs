@@ -3,21 +3,20 @@
 use std::cell::RefCell;
 use std::rc::Rc;
 
+use super::awake::{BESIDE, IS_WET, Near, REACH, awake_in_place, is_wet};
 use super::blocks::{
-    COVER, DRIFT_X, FILL, FOURS, HUMID, IN, ON, PAINT_PLANES, PASSED_X, PASSED_Y, PIGMENTS, PUSH, ROUND,
-    SUM_FILL, SUM_PAINT, SUM_WATER, SWIMS, SWIMS_SIDES, Sides, TWOS, U, V, WATER, WET, WET_SIDES,
-    pigments_of, plane, plane_in_place,
+    COVER, DRIFT_X, FILL, FOURS, HUMID, IN, ON, PASSED_X, PASSED_Y, PIGMENTS, PUSH, ROUND, SWIMS,
+    SWIMS_SIDES, Sides, TWOS, U, V, WATER, WET, WET_SIDES, plane, plane_in_place,
 };
+use super::grids::{grids_in_place, humidity_in_place};
 use super::paper::{Paper, PaperTile};
 use super::pigments::TABLE;
-use super::step::{self, Air, Around, Border, Grid, Pace, Scratch, Swimming};
+use super::step::{self, Air, Around, Border, Pace, Scratch, Swimming};
 use crate::sheet::{Changed, Clock, Sheet, TILE, TILE_PIXELS, Tile};
 
 /// Time over water.
 pub struct Water;
 
-/// A tile is worked where a neighbour is wet within so many pixels of it.
-const REACH: usize = 8;
 const NODES: usize = FOURS * FOURS;
 
 impl Clock for Water {
@@ -40,15 +39,6 @@ impl Clock for Water {
     }
 }
 
-/// What a tile's block says of itself: something in it is wet; it is only worked because it lies beside what is.
-const IS_WET: f32 = 1.0;
-const BESIDE: f32 = 0.5;
-
-/// Whether anything in a tile is wet.
-pub fn is_wet(tile: &Tile) -> bool {
-    tile.block(&WATER).is_some_and(|b| b[WET] == IS_WET)
-}
-
 /// What a step of some number does.
 #[derive(Debug, Clone, Copy, PartialEq)]
 enum Kind {
@@ -69,10 +59,10 @@ impl Kind {
 }
 
 /// The blocks of a tile that are worked on.
-struct Blocks<'a> {
-    water: &'a mut [f32],
+pub struct Blocks<'a> {
+    pub water: &'a mut [f32],
     /// Pigments by their numbers.
-    paints: Vec<(usize, &'a mut [f32])>,
+    pub paints: Vec<(usize, &'a mut [f32])>,
 }
 
 impl Blocks<'_> {
@@ -156,83 +146,6 @@ pub fn step_in_place(
             }
         }
         Kind::First { .. } => {}
-    }
-}
-
-/// The tiles that are wet or border on what is, row by row, with blocks for what may come to them.
-fn awake_in_place(sheet: &mut Sheet) -> Vec<(usize, usize)> {
-    let (across, down) = (sheet.across() as i64, sheet.down() as i64);
-    let mut awake = vec![false; (across * down) as usize];
-    // Pigments that may come to a tile from beside it.
-    let mut comes: Vec<((usize, usize), usize)> = Vec::new();
-    for (ty, tx) in (0..down).flat_map(|ty| (0..across).map(move |tx| (ty, tx))) {
-        let Some(tile) = sheet.tile(tx as usize, ty as usize) else { continue };
-        let Some(water) = tile.block(&WATER).filter(|b| b[WET] == IS_WET) else { continue };
-        awake[(ty * across + tx) as usize] = true;
-        let sides = Sides::kept(water[WET_SIDES]);
-        for (dx, dy) in (-1..=1).flat_map(|dy| (-1..=1).map(move |dx| (dx, dy))) {
-            let (x, y) = (tx + dx, ty + dy);
-            let inside = (0..across).contains(&x) && (0..down).contains(&y);
-            if (dx, dy) == (0, 0) || !inside || !sides.faces([dx, dy]) {
-                continue;
-            }
-            awake[(y * across + x) as usize] = true;
-            let there = sheet.tile(x as usize, y as usize);
-            for (number, block) in pigments_of(tile) {
-                let faces = Sides::kept(block[SWIMS_SIDES]).faces([dx, dy]);
-                if faces && there.is_none_or(|t| t.block(&PIGMENTS[number]).is_none()) {
-                    comes.push(((x as usize, y as usize), number));
-                }
-            }
-        }
-    }
-    for ((x, y), number) in comes {
-        sheet.tile_in_place(x, y).make_in_place(&PIGMENTS[number]);
-    }
-    for i in (0..awake.len()).filter(|i| !awake[*i]) {
-        let (x, y) = (i % across as usize, i / across as usize);
-        let was = |tile: &Tile| tile.block(&WATER).is_some_and(|b| b[WET] == BESIDE);
-        if sheet.tile(x, y).is_some_and(was) {
-            fall_asleep_in_place(sheet.tile_in_place(x, y).block_in_place(&WATER));
-        }
-    }
-    let keys: Vec<(usize, usize)> =
-        (0..awake.len()).filter(|i| awake[*i]).map(|i| (i % across as usize, i / across as usize)).collect();
-    for (x, y) in &keys {
-        if sheet.tile(*x, *y).is_none_or(|t| t.block(&WATER).is_none()) {
-            sheet.tile_in_place(*x, *y).make_in_place(&WATER);
-        }
-    }
-    keys
-}
-
-/// Nothing of how water moved is left, and the air over it is as dry as elsewhere.
-fn fall_asleep_in_place(water: &mut [f32]) {
-    for which in [U, V, PASSED_X, PASSED_Y, PUSH] {
-        plane_in_place(water, which).fill(0.0);
-    }
-    water[HUMID..=WET_SIDES].fill(0.0);
-}
-
-/// Which of the tiles at work lie around each of them.
-struct Near {
-    nine: Vec<[Option<usize>; 9]>,
-}
-
-impl Near {
-    fn of(keys: &[(usize, usize)], [across, down]: [usize; 2]) -> Self {
-        let mut at = vec![None; across * down];
-        keys.iter().enumerate().for_each(|(i, (x, y))| at[y * across + x] = Some(i));
-        let place = |(x, y): (usize, usize), k: usize| {
-            let x = (x + k % 3).checked_sub(1).filter(|x| *x < across)?;
-            let y = (y + k / 3).checked_sub(1).filter(|y| *y < down)?;
-            at[y * across + x]
-        };
-        Self { nine: keys.iter().map(|key| std::array::from_fn(|k| place(*key, k))).collect() }
-    }
-
-    fn nine(&self, i: usize) -> [Option<usize>; 9] {
-        self.nine[i]
     }
 }
 
@@ -372,50 +285,3 @@ fn put_second_in_place(
     blocks.water[WET] = if wet.0 { IS_WET } else { BESIDE };
     blocks.water[WET_SIDES] = wet.1.keep();
 }
-
-/// Roundness and drift of every tile at work.
-fn grids_in_place(blocks: &mut [Blocks<'_>], near: &Near, papers: &[Rc<PaperTile>], pace: &Pace) {
-    let mut strength = vec![0.0_f32; TILE_PIXELS];
-    for b in blocks.iter_mut() {
-        strength.fill(0.0);
-        for (number, block) in &b.paints {
-            let spreads = TABLE[*number].spreads;
-            strength.iter_mut().zip(plane(block, SWIMS)).for_each(|(s, q)| *s += spreads * q);
-        }
-        // What swims where there is no film pulls nothing.
-        strength.iter_mut().zip(plane(b.water, ON)).for_each(|(s, on)| *s = if *on > 0.0 { *s } else { 0.0 });
-        let [paint, water, fill] = step::sums(&strength, plane(b.water, ON), plane(b.water, FILL));
-        b.water[SUM_PAINT..SUM_PAINT + NODES].copy_from_slice(&paint);
-        b.water[SUM_WATER..SUM_WATER + NODES].copy_from_slice(&water);
-        b.water[SUM_FILL..SUM_FILL + NODES].copy_from_slice(&fill);
-    }
-    let mut grids = [Grid::fours(), Grid::fours(), Grid::fours()];
-    for i in 0..blocks.len() {
-        for (grid, from) in grids.iter_mut().zip([SUM_PAINT, SUM_WATER, SUM_FILL]) {
-            let nodes = near.nine(i).map(|n| n.map(|n| &blocks[n].water[from..from + NODES]));
-            step::gather_nodes_in_place(nodes, grid);
-        }
-        let [paint, water, fill] = &grids;
-        let (round, rest) = blocks[i].water[ROUND..ROUND + 3 * NODES].split_at_mut(NODES);
-        let (x, y) = rest.split_at_mut(NODES);
-        step::grids_in_place([paint, water, fill], &papers[i].drifts, pace, [round, x, y]);
-    }
-}
-
-/// A turn of the air's humidity over every tile at work.
-fn humidity_in_place(blocks: &mut [Blocks<'_>], near: &Near, pace: &Pace) {
-    const COUNT: usize = TWOS * TWOS;
-    let mut grid = Grid::twos();
-    let after: Vec<Vec<f32>> = (0..blocks.len())
-        .map(|i| {
-            let nodes = near.nine(i).map(|n| n.map(|n| &blocks[n].water[HUMID..HUMID + COUNT]));
-            step::gather_nodes_in_place(nodes, &mut grid);
-            step::humidity(&grid, plane(blocks[i].water, FILL), pace)
-        })
-        .collect();
-    for (b, after) in blocks.iter_mut().zip(after) {
-        b.water[HUMID..HUMID + COUNT].copy_from_slice(&after);
-    }
-}
-
-const _: () = assert!(PAINT_PLANES == 3 && ROUND + NODES == DRIFT_X);

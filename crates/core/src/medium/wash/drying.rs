@@ -1,8 +1,10 @@
-//! Everything wet dries at once, where it is: water is gone, and what swam in it lies.
+//! Everything wet dries at once, where it is: water is gone, and what swam in it lies. Or it is sprayed: clear water comes on all that was ever
+//! wet, and loosens what lies there as it goes on.
 
+use super::awake::IS_WET;
 use super::blocks::{
-    BOUND, FILL, HUMID, IN, LOOSE, ON, PASSED_X, PASSED_Y, PIGMENTS, PUSH, SWIMS, SWIMS_SIDES, U, V, WATER,
-    WET_SIDES, plane_in_place,
+    BOUND, COVER, FILL, HUMID, IN, LOOSE, ON, PASSED_X, PASSED_Y, PIGMENTS, PUSH, SWIMS, SWIMS_SIDES, Sides,
+    U, V, WATER, WET, WET_SIDES, plane_in_place,
 };
 use super::pigments::TABLE;
 use crate::sheet::{TILE_PIXELS, Tile};
@@ -30,4 +32,23 @@ pub fn dry_in_place(tile: &mut Tile) {
         }
         block[SWIMS_SIDES] = 0.0;
     }
+}
+
+/// A spray leaves so much water, µm.
+const SPRAY_UM: f32 = 50.0;
+
+/// Sprays what was ever wet of a tile.
+pub fn spray_in_place(tile: &mut Tile) {
+    if tile.block(&WATER).is_none() {
+        return;
+    }
+    let water = tile.block_in_place(&WATER);
+    for i in 0..TILE_PIXELS {
+        let cover = water[COVER * TILE_PIXELS + i];
+        if cover > 0.0 {
+            water[ON * TILE_PIXELS + i] = water[ON * TILE_PIXELS + i].max(SPRAY_UM * cover);
+            water[FILL * TILE_PIXELS + i] = water[FILL * TILE_PIXELS + i].max(cover);
+        }
+    }
+    (water[WET], water[WET_SIDES]) = (IS_WET, Sides::ALL.keep());
 }

@@ -1,5 +1,6 @@
 //! A wet touch of some cells: water is raised towards what the tip gives, never lowered, and brings its paint.
 
+use super::awake::IS_WET;
 use super::blocks::{
     BOUND, COVER, FILL, HUMID, IN, LOOSE, ON, PIGMENTS, SWIMS, SWIMS_SIDES, Sides, TWOS, WATER, WET,
     WET_SIDES,
@@ -145,8 +146,8 @@ pub fn touch_in_place(tile: &mut Tile, cells: &[Cell], brings: &Brings, takes: T
         did.water_taken += f64::from(drunk + drunk_in);
     }
     // Where exactly it is wet the next pair of steps will tell.
-    let all = Sides(Sides::LEFT | Sides::RIGHT | Sides::UPPER | Sides::LOWER);
-    water[WET] = 1.0;
+    let all = Sides::ALL;
+    water[WET] = IS_WET;
     water[WET_SIDES] = all.keep();
     paints.iter_mut().for_each(|(_, block)| block[SWIMS_SIDES] = all.keep());
     did

@@ -4,11 +4,13 @@
 //! settle into the paper and are lifted again; paper that drinks; air that takes. The sheet's clock runs it in fixed steps.
 
 mod acting;
+mod awake;
 mod bed;
 pub mod blocks;
 mod clock;
 mod drying;
 mod eye;
+mod grids;
 mod lay;
 mod paper;
 pub mod parameters;
@@ -18,12 +20,14 @@ mod step;
 #[cfg(test)]
 mod trials;
 
-use crate::chain::{Action, Parameters, Settings};
+use crate::chain::{Action, Parameters, Qualities, Settings, Signals};
 use crate::error::Result;
 use crate::sheet::{Layout, Sheet, Tile};
 use crate::tip::{Shelf, hair};
 
-use super::{Acting, Amount, Care, Carried, Cause, Column, Held, Look, Medium, Nature, Told, Under};
+use super::{
+    Acting, Amount, Care, Carried, Cause, Column, Held, Look, Medium, Nature, TipShape, Told, Under,
+};
 use acting::WashTool;
 
 /// Watercolour.
@@ -89,6 +93,10 @@ impl Medium for Wash {
         drying::dry_in_place(tile);
     }
 
+    fn wet_in_place(&self, tile: &mut Tile, _now_min: f64) {
+        drying::spray_in_place(tile);
+    }
+
     fn on_sheet(&self, sheet: &Sheet) -> Amount {
         blocks::on_sheet(sheet)
     }
@@ -111,6 +119,10 @@ impl Medium for Wash {
 
     fn held(&self, tool: &Settings<'_>, carried: Option<&Carried>) -> Vec<Held> {
         acting::care::held(tool, carried)
+    }
+
+    fn tip_shape(&self, tool: &Settings<'_>, qualities: &Qualities, signals: &Signals) -> Option<TipShape> {
+        Some(acting::shape::shape(tool, qualities, signals))
     }
 
     fn acting(

@@ -174,7 +174,7 @@ impl PasteTool {
         let bn = 0.81 * along(self.seed, stream::LANE_SLOW, kin, travel / 11.0)
             + 0.4 * along(self.seed, stream::LANE_FAST, kin, travel / 3.5);
         column.wavers = bn;
-        let ends = self.hair[4] as f32 / 0.3 * (22.0 / self.hair[2]) as f32;
+        let ends = self.bends.uneven_mm() as f32 / 0.3 * (22.0 / self.bends.length_mm()) as f32;
         let w_i = w + ends * (0.27 * column.uneven + 0.35 * column.tuft_uneven) - 0.25 * eighth(alpha)
             + ends.min(1.0) * 0.55 * (tn + 0.6 * bn) * (w / 3.0).clamp(0.25, 1.0);
         // Where it lands firmly it touches on its whole outline at once.

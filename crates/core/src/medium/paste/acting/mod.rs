@@ -18,12 +18,12 @@ mod sweep;
 
 use std::rc::Rc;
 
-use crate::chain::{Action, Qualities, Quality, Settings, Signals};
+use crate::chain::{Action, Quality, Settings};
 use crate::ground::Feel;
 use crate::medium::{Acting, Amount, At, Balance, Carried, Mark, Next};
 use crate::sheet::{Changed, Sheet};
 use crate::tip::TurnedBy;
-use crate::tip::hair::{self, Stiffness};
+use crate::tip::hair::{self, Bends};
 
 use super::exchange::Done;
 use super::make::{Leaves, Make, Maker, Mixing};
@@ -40,8 +40,6 @@ use pose::{Pose, Stance};
 const STEP_MM: f64 = 0.2;
 const STEP_PIXELS: f64 = 1.2;
 const LONGEST_STEP_MM: f64 = 0.4;
-/// How often the ferrule's tilt is told apart, degrees.
-const TILT_STEP: f64 = 5.0;
 
 /// What a brush carries from stroke to stroke, and what it had to give when it was fresh, µm·mm².
 struct Kept {
@@ -60,10 +58,7 @@ pub struct PasteTool {
     leaves: Option<Leaves>,
     brush: Brush,
     profile: Profile,
-    /// How the hairs bend, by steps of tilt.
-    bends: Vec<Option<Stiffness>>,
-    /// Diameter (mm), modulus (GPa), free length (mm) and number of the hairs, and how unevenly long they are (mm).
-    hair: [f64; 5],
+    bends: Bends,
     splay: f64,
     blade: Option<Blade>,
     turned_by: TurnedBy,
@@ -140,8 +135,13 @@ impl PasteTool {
             full,
             brush,
             profile: Profile::new(seed, n("load.uneven_width") as f32, sheet.pixel_mm() as f32),
-            bends: Vec::new(),
-            hair: [n("tip.hair_mm"), n("tip.hair_gpa"), length, n("tip.hair_count"), hair::uneven_mm(tool)],
+            bends: Bends::new([
+                n("tip.hair_mm"),
+                n("tip.hair_gpa"),
+                length,
+                n("tip.hair_count"),
+                hair::uneven_mm(tool),
+            ]),
             splay: n("tip.splay") * outline.spread,
             blade: Blade::of(tool),
             turned_by: tool.chosen("tip.angle_from"),
@@ -167,23 +167,6 @@ impl PasteTool {
         }
     }
 
-    /// How far a force lowers the ferrule, mm, in a brush tilted so.
-    fn lowered(&mut self, force_gf: f64, tilt_deg: f64) -> f64 {
-        let u = tilt_deg.clamp(0.0, 80.0) / TILT_STEP;
-        let i = u as usize;
-        if self.bends.len() <= i + 1 {
-            self.bends.resize(i + 2, None);
-        }
-        let [mm, gpa, length, count, uneven] = self.hair;
-        let mut at = |i: usize| {
-            self.bends[i]
-                .get_or_insert_with(|| Stiffness::new(mm, gpa, length, count, uneven, i as f64 * TILT_STEP))
-                .lowered_mm(force_gf)
-        };
-        let (low, high) = (at(i), at(i + 1));
-        low + (high - low) * (u - i as f64)
-    }
-
     /// What the outside of one column holds, µm·mm².
     fn outside(&self) -> f32 {
         loading::outside(self.blade.is_some())
@@ -191,19 +174,8 @@ impl PasteTool {
 
     /// Direction of the ferrule's width on the sheet, radians.
     fn direction(&self, at: &At) -> f64 {
-        direction_of(self.turned_by, &at.qualities, &at.signals)
+        self.turned_by.direction(&at.qualities, &at.signals)
     }
-}
-
-/// Direction of a tip's width on the sheet, radians.
-fn direction_of(turned_by: TurnedBy, qualities: &Qualities, signals: &Signals) -> f64 {
-    let turned = match turned_by {
-        TurnedBy::Bearing => 0.0,
-        TurnedBy::Lean => signals.lean_deg,
-        TurnedBy::Barrel => signals.barrel_deg,
-        TurnedBy::Heading => signals.heading_deg,
-    };
-    (turned + qualities.get(Quality::Angle)).to_radians()
 }
 
 impl Acting for PasteTool {
@@ -220,7 +192,10 @@ impl Acting for PasteTool {
         let press = match &mut self.blade {
             Some(blade) => blade.hold(&at.qualities, &at.signals, direction),
             // As of a hair of 22 mm, by which the study's numbers go.
-            None => 22.0 * self.lowered(at.qualities.get(Quality::Force), at.signals.tilt_deg) / self.hair[2],
+            None => {
+                let force = at.qualities.get(Quality::Force);
+                22.0 * self.bends.lowered_mm(force, at.signals.tilt_deg) / self.bends.length_mm()
+            }
         };
         let aside = self.blade.map_or(0.0, |b| b.aside()) * self.brush.shape.half_mm[0];
         let pose = Pose {

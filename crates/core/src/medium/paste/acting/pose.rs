@@ -129,7 +129,7 @@ impl PasteTool {
         let [half, thick] = self.brush.shape.half_mm;
         let (seed, w) = (self.seed, pose.press.max(0.0));
         let stiff = self.blade.is_some();
-        let scale = self.hair[2] / FREE_MM;
+        let scale = self.bends.length_mm() / FREE_MM;
         let splay = if stiff { 0.0 } else { self.splay };
         let wide = half * (1.0 + 0.9 * splay * w / FREE_MM);
         let ([ac, asn], [hc, hs]) = (unit(pose.direction), unit(pose.heading));

@@ -4,12 +4,11 @@ use std::f64::consts::TAU;
 
 use super::blade::Blade;
 use super::brush::Shape;
-use super::direction_of;
 use super::pose::half_axes;
 use crate::chain::{Qualities, Quality, Settings, Signals};
 use crate::medium::TipShape;
-use crate::tip::cantilever;
 use crate::tip::hair::{self, Stiffness};
+use crate::tip::{TurnedBy, cantilever};
 
 /// Hairs that are drawn from the side, and points of each.
 const HAIRS: usize = 9;
@@ -22,7 +21,7 @@ const BLADE_LONG_MM: f64 = 28.0;
 /// A tool's tip, held so.
 pub fn shape(tool: &Settings<'_>, qualities: &Qualities, signals: &Signals) -> TipShape {
     let shape = Shape::of(tool);
-    let direction = direction_of(tool.chosen("tip.angle_from"), qualities, signals);
+    let direction = tool.chosen::<TurnedBy>("tip.angle_from").direction(qualities, signals);
     let [half, thick] = shape.half_mm;
     let force = qualities.get(Quality::Force).max(0.0);
     let n = |id: &str| tool.number(id);

@@ -188,7 +188,7 @@ impl PasteTool {
             area_mm2: self.brush.shape.outline.area() * axes[0] * axes[1],
             travel_mm: travel,
             values: vec![
-                press * self.hair[2] / 22.0,
+                press * self.bends.length_mm() / 22.0,
                 f64::from(done.touched / pixels),
                 f64::from(done.contact / pixels),
                 f64::from(done.laid / pixels),

@@ -3,6 +3,7 @@
 pub mod care;
 mod hairs;
 mod prints;
+pub mod shape;
 
 use std::rc::Rc;
 
@@ -17,7 +18,7 @@ use crate::medium::{Acting, Amount, At, Balance, Carried, Mark, Next};
 use crate::paint::BANDS;
 use crate::sheet::{Changed, Rect, Sheet};
 use crate::tip::TurnedBy;
-use crate::tip::hair::Stiffness;
+use crate::tip::hair::Bends;
 use care::Held;
 use hairs::Hairs;
 use prints::Print;
@@ -25,8 +26,6 @@ use prints::Print;
 /// A touch follows the last after this share of the footprint's half along the way, and at least so many pixels.
 const SPACING: f64 = 0.25;
 const LEAST_PIXELS: f64 = 0.7;
-/// How often the ferrule's tilt is told apart, degrees.
-const TILT_STEP: f64 = 5.0;
 
 /// A wet tip.
 pub struct WashTool {
@@ -36,9 +35,7 @@ pub struct WashTool {
     turned_by: TurnedBy,
     half_mm: [f64; 2],
     splay: f64,
-    /// Diameter (mm), modulus (GPa), free length (mm) and number of the hairs, and how unevenly long they are (mm).
-    hair: [f64; 5],
-    bends: Vec<Option<Stiffness>>,
+    bends: Bends,
     hairs: Hairs,
     paper: Rc<Paper>,
     paints: Vec<(usize, f32)>,
@@ -89,14 +86,7 @@ impl WashTool {
             turned_by: tool.chosen("tip.angle_from"),
             half_mm: parameters::halves(tool),
             splay: n("tip.splay"),
-            hair: [
-                n("tip.hair_mm"),
-                n("tip.hair_gpa"),
-                n("tip.hair_length_mm"),
-                n("tip.hair_count"),
-                crate::tip::hair::uneven_mm(tool),
-            ],
-            bends: Vec::new(),
+            bends: shape::bends(tool),
             hairs: Hairs::of(tool),
             paper: Paper::of(sheet),
             paints,
@@ -115,42 +105,17 @@ impl WashTool {
         }
     }
 
-    /// How far a force lowers the ferrule, mm, in a brush tilted so.
-    fn lowered(&mut self, force_gf: f64, tilt_deg: f64) -> f64 {
-        let u = tilt_deg.clamp(0.0, 80.0) / TILT_STEP;
-        let i = u as usize;
-        if self.bends.len() <= i + 1 {
-            self.bends.resize(i + 2, None);
-        }
-        let [mm, gpa, length, count, uneven] = self.hair;
-        let mut at = |i: usize| {
-            self.bends[i]
-                .get_or_insert_with(|| Stiffness::new(mm, gpa, length, count, uneven, i as f64 * TILT_STEP))
-                .lowered_mm(force_gf)
-        };
-        let (low, high) = (at(i), at(i + 1));
-        low + (high - low) * (u - i as f64)
-    }
-
     /// Half axes of the print, mm, and how far the ferrule is lowered.
     fn axes(&mut self, qualities: &Qualities, signals: &Signals) -> ([f64; 2], f64) {
         if matches!(self.form, Form::Sponge | Form::Drops) {
             return (self.half_mm, 0.0);
         }
-        let lowered = self.lowered(qualities.get(Quality::Force), signals.tilt_deg);
-        (prints::half_axes(self.form, self.half_mm, self.hair[2], self.splay, lowered), lowered.max(0.0))
+        let lowered = self.bends.lowered_mm(qualities.get(Quality::Force), signals.tilt_deg);
+        (
+            prints::half_axes(self.form, self.half_mm, self.bends.length_mm(), self.splay, lowered),
+            lowered.max(0.0),
+        )
     }
-}
-
-/// Direction of a tip's width on the sheet, radians.
-fn direction_of(turned_by: TurnedBy, qualities: &Qualities, signals: &Signals) -> f64 {
-    let turned = match turned_by {
-        TurnedBy::Bearing => 0.0,
-        TurnedBy::Lean => signals.lean_deg,
-        TurnedBy::Barrel => signals.barrel_deg,
-        TurnedBy::Heading => signals.heading_deg,
-    };
-    (turned + qualities.get(Quality::Angle)).to_radians()
 }
 
 impl Acting for WashTool {
@@ -168,7 +133,7 @@ impl Acting for WashTool {
         let left = self.paint_left() as f32;
         // As it runs out it gives a thinner film and no longer reaches into the pits.
         let fed = (1.6 * left).min(1.0).sqrt();
-        let direction = direction_of(self.turned_by, &at.qualities, &at.signals);
+        let direction = self.turned_by.direction(&at.qualities, &at.signals);
         let print = match self.form {
             Form::Drops => Print::drop(self.seed, at, self.half_mm[0], self.drop_mm),
             form => Print::of(form, self.seed, at, axes, direction),

@@ -53,6 +53,11 @@ pub fn half_axes(
     }
 }
 
+/// Exponent of the superellipse of a print.
+pub fn exponent(form: Form) -> f64 {
+    if form == Form::Flat { 8.0 } else { 2.0 }
+}
+
 /// One print.
 #[derive(Debug, Clone)]
 pub struct Print {
@@ -88,7 +93,7 @@ impl Print {
             direction,
             heading: at.signals.heading_deg.to_radians(),
             way_mm: at.way_mm(),
-            exponent: if form == Form::Flat { 8.0 } else { 2.0 },
+            exponent: exponent(form),
             chance: f64::from(num::unit(num::hash(seed, PLACE + 1, number, 0))),
             number,
         }
