@@ -147,6 +147,10 @@ fn the_lines_of_every_reason_multiply_to_what_the_trace_says() {
         if tool.medium.name() == "paste" {
             return of("contact") * flow * of("paint_left");
         }
+        if tool.medium.name() == "wash" {
+            let lays = tool.action == Action::Lay;
+            return of("touched") * if lays { flow * of("water_left") } else { 1.0 };
+        }
         let image = tool.action == Action::Lay && tool.choice("ground.enters") != "contact";
         let covered = of(if image { "contact" } else { "covered" });
         let opacity = if tool.action == Action::Lay { dab.qualities[Quality::Opacity.index()] } else { 1.0 };
@@ -158,7 +162,7 @@ fn the_lines_of_every_reason_multiply_to_what_the_trace_says() {
             let mut s = sheet(&ground, [80.0, 14.0], 0.4);
             let under = tool.medium.under(tool.action, None).expect("what it is shown on");
             under::lay_in_place(&under, &mut s).expect("it is laid");
-            let trace = draw(&tool, &common::demo_gesture(gesture), &mut s);
+            let trace = common::draw_wet(&tool, &common::demo_gesture(gesture), &mut s);
             for dab in &trace.dabs {
                 let reason = explain(&tool, dab);
                 let product: f64 = reason.lines.iter().map(|l| l.times).product();

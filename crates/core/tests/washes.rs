@@ -5,7 +5,7 @@ mod common;
 
 use std::rc::Rc;
 
-use common::{demo_tool, demo_tools, pull};
+use common::{demo_tool, demo_tools, draw_wet, pull};
 use saltmarsh_core::chain::{Action, Qualities, Value};
 use saltmarsh_core::describe::figures;
 use saltmarsh_core::ground::Ground;
@@ -14,7 +14,7 @@ use saltmarsh_core::image::Images;
 use saltmarsh_core::medium::wash::blocks::{WATER, water_mm3};
 use saltmarsh_core::medium::{Care, Turn, turn_in_place};
 use saltmarsh_core::sheet::{Sheet, Surroundings, TILE};
-use saltmarsh_core::stroke::{Engine, Trace, under};
+use saltmarsh_core::stroke::{Engine, under};
 use saltmarsh_core::tool::Tool;
 
 const PIXEL_MM: f64 = 0.25;
@@ -22,16 +22,6 @@ const PIXEL_MM: f64 = 0.25;
 fn sheet_for(tool: &Tool) -> Sheet {
     let ground = Ground::new(&tool.ground, &Images::default()).expect("a ground");
     Sheet::new(Rc::new(ground), 240, 100, PIXEL_MM, [0.0; 2]).expect("a sheet")
-}
-
-/// A gesture, not yet rested.
-fn lay(tool: &Tool, gesture: &Gesture, sheet: &mut Sheet) -> Trace {
-    let mut engine = Engine::new(Rc::new(tool.clone()), Hand::default(), sheet).expect("a valid tool");
-    for pass in gesture.passes() {
-        engine.extend(pass, sheet).expect("a gesture");
-        engine.lift(sheet);
-    }
-    engine.into_trace()
 }
 
 fn along() -> Gesture {
@@ -53,7 +43,7 @@ fn every_ready_wet_tool_does_its_work_and_nothing_is_lost() {
             under::lay_in_place(&bed, &mut s).expect("it is laid");
         }
         let before = tool.medium.on_sheet(&s);
-        let trace = lay(&tool, &along(), &mut s);
+        let trace = draw_wet(&tool, &along(), &mut s);
         assert!(trace.dabs.len() > 2, "{name} touches");
         let column = |id: &str| trace.dabs.iter().map(|d| trace.value(d, id)).sum::<f64>();
         if tool.action == Action::Lay {
@@ -127,7 +117,7 @@ fn a_brush_runs_out_and_is_dipped_again() {
     let mut tool = demo_tool("wash-round-8");
     tool.parameters.insert("load.ml".into(), Value::Number(0.008));
     let mut s = sheet_for(&tool);
-    let trace = lay(&tool, &along(), &mut s);
+    let trace = draw_wet(&tool, &along(), &mut s);
     let left: Vec<f64> = trace.dabs.iter().map(|d| trace.value(d, "water_left")).collect();
     assert!(left[0] > 0.5 && left[left.len() - 1] < 0.2, "{} to {}", left[0], left[left.len() - 1]);
     let settings = tool.settings();
@@ -141,8 +131,8 @@ fn a_brush_runs_out_and_is_dipped_again() {
 fn water_runs_off_oil_and_dries_sooner_in_warm_dry_air() {
     let tool = demo_tool("wash-round-8");
     let mut s = sheet_for(&tool);
-    lay(&demo_tool("hog-flat"), &pull([30.0, 4.0], [30.0, 20.0], 0.7), &mut s);
-    lay(&tool, &along(), &mut s);
+    draw_wet(&demo_tool("hog-flat"), &pull([30.0, 4.0], [30.0, 20.0], 0.7), &mut s);
+    draw_wet(&tool, &along(), &mut s);
     let wet = |s: &Sheet, x: usize| {
         let tile = s.tile(x / TILE, 0).expect("a tile");
         tile.block(&WATER).map_or(0.0, |b| b[50 * TILE + x % TILE])
@@ -153,7 +143,7 @@ fn water_runs_off_oil_and_dries_sooner_in_warm_dry_air() {
     let dried = |celsius: f64, humidity: f64| {
         let mut s = sheet_for(&tool);
         s.bring_into(Surroundings { celsius, humidity, ..Surroundings::default() }).expect("a room");
-        lay(&tool, &along(), &mut s);
+        draw_wet(&tool, &along(), &mut s);
         s.advance(1200);
         water_mm3(&s)
     };
@@ -161,7 +151,7 @@ fn water_runs_off_oil_and_dries_sooner_in_warm_dry_air() {
     assert!(dry < 0.7 * usual && usual < moist, "{dry}, {usual}, {moist} mm³");
     // Dried by hand it is dry at once, with all its paint.
     let mut s = sheet_for(&tool);
-    lay(&tool, &along(), &mut s);
+    draw_wet(&tool, &along(), &mut s);
     let paint = tool.medium.on_sheet(&s).mm3;
     turn_in_place(Turn::Dry, &mut s);
     assert!(!s.busy() && water_mm3(&s) == 0.0);

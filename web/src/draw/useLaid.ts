@@ -4,6 +4,7 @@ import { useRoom } from "../session/room";
 import { useEffect, useRef, useState } from "react";
 import { engine, giveCanvas, onReplaced } from "../engine/client";
 import { EngineLost } from "../engine/crew";
+import { PACKED } from "../engine/types";
 import type { Between } from "../engine/types";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
@@ -71,6 +72,8 @@ export function useLaid(options: LaidOptions) {
     [],
   );
 
+  /** By how many seconds the sheet's time was slower than the clock when the stroke that is drawn began. */
+  const slower = useRef(0);
   const between = (stroke: number) => options.between?.(stroke) ?? CLEANED;
   const room = useRoom((s) => s.room);
   const scale = window.devicePixelRatio || 1;
@@ -115,14 +118,18 @@ export function useLaid(options: LaidOptions) {
     begin: (heldBy: Hand, by: ToolDocument | null) => {
       if (!document) return;
       under.current = true;
-      void engine.padBegin(document, heldBy, options.between ? [] : CLEANED, by);
+      slower.current = 0;
+      void engine.padBegin(document, heldBy, options.between ? [] : CLEANED, by).then((s) => (slower.current = s), unlessLost);
     },
     /** It ends, and lies there. */
     end: (samples: number[], by: ToolDocument | null) => {
       under.current = false;
       setLaying((n) => n + 1);
       void engine.padLift().catch(unlessLost).finally(() => setLaying((n) => n - 1));
-      lift.current(samples, by);
+      // Laid again, it waits as long as it did here.
+      const waited = Math.max(0, (samples[0] ?? 0) - slower.current);
+      const sooner = (samples[0] ?? 0) - waited;
+      lift.current(sooner > 0 ? samples.map((v, i) => (i % PACKED === 0 ? v - sooner : v)) : samples, by);
     },
     /** It is dropped: nothing of it stays. */
     drop: () => {

@@ -151,8 +151,11 @@ export class Pad {
     this.shown.resize(surface, size.width, size.height);
   }
 
-  /** `between`: what was done since the stroke before, where it was not done at once. */
-  begin(tool: ToolDocument, hand: Hand, between: Between[], by: ToolDocument | null) {
+  /**
+   * `between`: what was done since the stroke before, where it was not done at once. Gives by how many seconds the time of a wide wet sheet
+   * was slower than the clock on the wall: so much less has the stroke waited.
+   */
+  begin(tool: ToolDocument, hand: Hand, between: Between[], by: ToolDocument | null): number {
     this.newest++;
     this.finish();
     this.tool = tool;
@@ -163,10 +166,12 @@ export class Pad {
       this.whole();
     }
     const { surface } = this;
-    if (!surface) return;
+    if (!surface) return 0;
+    const late = surface.busy ? (performance.now() - this.restsSince) / 1000 - this.rested * surface.stepS : 0;
     between.forEach((what) => did(surface, JSON.stringify(tool), what));
     beginWith(surface, [JSON.stringify(tool), JSON.stringify(hand)], by);
     this.begun = true;
+    return Math.max(0, late - MOST_CAUGHT_UP * surface.stepS);
   }
 
   drop() {

@@ -97,8 +97,10 @@ export class Proof {
 
   /** Lets strips dry, one after the other, while questions about them are answered. */
   private async dry(wet: [Surface, () => void][], slices: Slices, current: () => boolean) {
+    // What the painter changes goes first.
+    const pause = () => slices.pause().then(() => this.idle());
     for (const [surface, show] of wet) {
-      if (!(await rest(surface, slices, current, show))) return;
+      if (!(await rest(surface, pause, current, show))) return;
       show();
     }
   }
@@ -139,7 +141,7 @@ export class Proof {
       const surface = this.studio.surface(ground, width, height, part.pixelMm, fit.corner[0] + leftMm, row.originY + fit.corner[1] + topMm);
       surface.lookAt(JSON.stringify(job.view));
       const slices = new Slices();
-      if ((await layStrip(surface, work, slices, current)) && (await rest(surface, slices, current))) return surface;
+      if ((await layStrip(surface, work, slices, current)) && (await rest(surface, () => slices.pause(), current))) return surface;
       surface.free();
       return null;
     };

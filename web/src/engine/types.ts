@@ -221,7 +221,7 @@ export interface EngineApi {
   /** Lays the pad anew: its size, its strokes, the tool, and what was done before each stroke and after the last. */
   padRun(tool: ToolDocument, hand: Hand, size: PadSize, strokes: PadStroke[], between: Between[][]): Promise<boolean>;
   /** `by`: the stroke is another tool's. */
-  padBegin(tool: ToolDocument, hand: Hand, between: Between[], by: ToolDocument | null): void;
+  padBegin(tool: ToolDocument, hand: Hand, between: Between[], by: ToolDocument | null): number;
   /** Drops the stroke that is under way: all is as it was before it. */
   padDrop(): void;
   /** Does something between strokes at once, and shows it. */

@@ -73,7 +73,9 @@ export function mount(column: Column, id: string, canvas: HTMLCanvasElement): ()
 
 /** Tells that a column is being laid; `onNewPaper`: so many strips of it on paper that was not there yet. */
 export function begun(column: Column, onNewPaper: number) {
-  useProof.setState((s) => ({ busy: { ...s.busy, [column]: true }, ...(column === "draft" && { making: onNewPaper > 0 ? { made: 0, of: onNewPaper } : null }) }));
+  // Strips of before that still dried come no more.
+  for (const [key, strip] of strips) if (strip.column === column) strips.set(key, { ...strip, drying: false });
+  useProof.setState((s) => ({ drying: { ...s.drying, [column]: false }, busy: { ...s.busy, [column]: true }, ...(column === "draft" && { making: onNewPaper > 0 ? { made: 0, of: onNewPaper } : null }) }));
 }
 
 /** Tells that the whole of a column is there, `ms` after the change. */

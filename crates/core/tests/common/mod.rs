@@ -16,7 +16,7 @@ use saltmarsh_core::medium::MediumName;
 use saltmarsh_core::medium::dry::blocks::{HELD, LAYER, LOOSE, POWDER};
 use saltmarsh_core::relief::flat;
 use saltmarsh_core::sheet::Sheet;
-use saltmarsh_core::stroke::{self, Trace};
+use saltmarsh_core::stroke::{self, Engine, Trace};
 use saltmarsh_core::tool::Tool;
 
 fn demo(path: &str) -> String {
@@ -98,6 +98,16 @@ pub fn ground(paper: Surface) -> Rc<Ground> {
 
 pub fn draw(tool: &Tool, gesture: &Gesture, sheet: &mut Sheet) -> Trace {
     stroke::run(tool, &Hand::default(), gesture, sheet).expect("the tool is valid")
+}
+
+/// As [`draw`], not left to rest.
+pub fn draw_wet(tool: &Tool, gesture: &Gesture, sheet: &mut Sheet) -> Trace {
+    let mut engine = Engine::new(Rc::new(tool.clone()), Hand::default(), sheet).expect("a valid tool");
+    for pass in gesture.passes() {
+        engine.extend(pass, sheet).expect("a gesture");
+        engine.lift(sheet);
+    }
+    engine.into_trace()
 }
 
 /// Values of a dry pixel, if powder was ever laid in its tile.

@@ -63,7 +63,11 @@ impl Medium for Wash {
 
     fn natures(&self) -> Vec<Nature> {
         hair::all()
-            .map(|(option, values)| Nature { parameter: "tip.hair", option, values: values.into() })
+            .map(|(option, values)| {
+                // What draws together in a wash is water, not tufts.
+                let values = values.into_iter().filter(|(id, _)| parameters::PARAMETERS.find(id).is_some());
+                Nature { parameter: "tip.hair", option, values: values.collect() }
+            })
             .collect()
     }
 

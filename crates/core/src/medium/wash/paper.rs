@@ -13,7 +13,6 @@ use crate::ground::region::half_to_full;
 use crate::ground::sampled::Raster;
 use crate::ground::{Feel, Ground, PITCH_MM, Region};
 use crate::num;
-use crate::recent::Recent;
 use crate::sheet::{Sheet, TILE};
 
 use super::blocks::FOURS;
@@ -95,19 +94,39 @@ pub struct Paper {
     tiles: RefCell<HashMap<(usize, usize), Rc<PaperTile>>>,
 }
 
-/// Tiles that are kept of one paper: beyond, all are made anew (0.1 MB each).
-const MOST_TILES: usize = 512;
+/// Tiles that are kept of all papers together (0.1 MB each): beyond, papers that were asked for longest ago go.
+const MOST_TILES: usize = 600;
+/// And of one paper, all of which may be wet at once: beyond, its tiles are made anew.
+const MOST_OF_ONE: usize = 2048;
+
+/// What a paper is known by: its ground, the sheet's pixels and corner, its size.
+type Key = (String, [u64; 3], [usize; 2]);
+
+thread_local! {
+    /// The newest last.
+    static KEPT: RefCell<Vec<(Key, Rc<Paper>)>> = const { RefCell::new(Vec::new()) };
+}
 
 impl Paper {
-    /// The paper of a sheet; the last few are kept.
+    /// The paper of a sheet; those asked for last are kept.
     pub fn of(sheet: &Sheet) -> Rc<Self> {
-        thread_local! {
-            static KEPT: Recent<(String, [u64; 3], [usize; 2]), Rc<Paper>, 4> = Recent::default();
-        }
         let raster = sheet.raster();
         let place = [raster.pixel_mm, raster.origin_mm[0], raster.origin_mm[1]].map(f64::to_bits);
-        let key = (sheet.ground().key().to_owned(), place, [sheet.width(), sheet.height()]);
-        KEPT.with(|kept| kept.of(key, || Rc::new(Self::new(sheet.ground(), raster, sheet))))
+        let size = [sheet.width(), sheet.height()];
+        let is = |(ground, at, of): &Key| *at == place && *of == size && ground == sheet.ground().key();
+        KEPT.with_borrow_mut(|kept| {
+            if let Some(at) = kept.iter().rposition(|(key, _)| is(key)) {
+                kept[at..].rotate_left(1);
+            } else {
+                let paper = Rc::new(Self::new(sheet.ground(), raster, sheet));
+                kept.push(((sheet.ground().key().to_owned(), place, size), paper));
+                let mut tiles: usize = kept.iter().map(|(_, p)| p.tiles.borrow().len()).sum();
+                while tiles > MOST_TILES && kept.len() > 1 {
+                    tiles -= kept.remove(0).1.tiles.borrow().len();
+                }
+            }
+            kept[kept.len() - 1].1.clone()
+        })
     }
 
     fn new(ground: &Ground, raster: Raster, sheet: &Sheet) -> Self {
@@ -143,7 +162,7 @@ impl Paper {
         }
         let tile = Rc::new(self.make(ground, (tx, ty)));
         let mut tiles = self.tiles.borrow_mut();
-        if tiles.len() >= MOST_TILES {
+        if tiles.len() >= MOST_OF_ONE {
             tiles.clear();
         }
         tiles.insert((tx, ty), tile.clone());

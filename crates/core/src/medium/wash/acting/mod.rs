@@ -27,6 +27,10 @@ use prints::Print;
 const SPACING: f64 = 0.25;
 const LEAST_PIXELS: f64 = 0.7;
 
+/// Shares of what lies loose and of what is bound that a tip sets afloat at a touch which loosens all it can (a quarter of that is the wash study's lifting).
+const LOOSENS: f32 = 0.64;
+const FREES: f32 = 0.08;
+
 /// A wet tip.
 pub struct WashTool {
     action: Action,
@@ -152,8 +156,8 @@ impl Acting for WashTool {
         };
         let takes = Takes {
             drinks: q(Quality::Pickup).clamp(0.0, 1.0),
-            loosens: 0.16 * self.loosens / 0.05 * 0.2,
-            frees: 0.02 * self.loosens / 0.05 * 0.2,
+            loosens: LOOSENS * self.loosens,
+            frees: FREES * self.loosens,
         };
         let rect = print.bounds(sheet);
         let keys = rect.map_or_else(Vec::new, |r: Rect| r.tiles().collect());
