@@ -148,8 +148,8 @@ fn the_lines_of_every_reason_multiply_to_what_the_trace_says() {
             return of("contact") * flow * of("paint_left");
         }
         if tool.medium.name() == "wash" {
-            let lays = tool.action == Action::Lay;
-            return of("touched") * if lays { flow * of("water_left") } else { 1.0 };
+            let brings = tool.action != Action::Lift;
+            return of("touched") * if brings { flow * of("water_left") } else { 1.0 };
         }
         let image = tool.action == Action::Lay && tool.choice("ground.enters") != "contact";
         let covered = of(if image { "contact" } else { "covered" });

@@ -11,7 +11,7 @@ export function ribbon(station: Station, { document, kept, draft, column, ground
   const of = (name: string) => (dab: Dab) => column(dab, name);
   switch (station) {
     case "load": {
-      if (document.action !== "lay" || !first || !last) return { figure: "–", idle: "brings no water" };
+      if (document.action === "lift" || !first || !last) return { figure: "–", idle: "brings no water" };
       const left = (dab: Dab) => `${fixed(100 * column(dab, "water_left"))} %`;
       return { figure: `${left(first)} → ${left(last)}`, of: of("water_left"), kept, draft };
     }

@@ -6,6 +6,7 @@ use crate::medium::under::Blocks;
 
 const BARE: Under = Under { id: "bare", label: "bare paper", laid: &[], dry: false };
 const DAMP: Under = Under { id: "damp", label: "damp paper", laid: &WET, dry: false };
+const FRESH: Under = Under { id: "wet-stripes", label: "three wet washes", laid: &WASHES, dry: false };
 const STRIPES: Under = Under { id: "dry-stripes", label: "three dry washes", laid: &WASHES, dry: true };
 
 /// A tool that lays an even wash with a flat.
@@ -49,5 +50,9 @@ static WASHES: [Blocks; 3] = [
 
 /// For a tool of `action`: what it is shown on first.
 pub fn unders(action: Action) -> &'static [Under] {
-    if action == Action::Lay { &[BARE, DAMP, STRIPES] } else { &[STRIPES, DAMP, BARE] }
+    match action {
+        Action::Lay => &[BARE, DAMP, STRIPES, FRESH],
+        Action::Lift => &[FRESH, STRIPES, DAMP, BARE],
+        _ => &[STRIPES, FRESH, DAMP, BARE],
+    }
 }

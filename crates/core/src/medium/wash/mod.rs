@@ -54,7 +54,7 @@ impl Medium for Wash {
     }
 
     fn actions(&self) -> &'static [(Action, &'static str)] {
-        &[(Action::Lay, "lays"), (Action::Lift, "lifts")]
+        &[(Action::Lay, "lays"), (Action::Blend, "wets"), (Action::Lift, "lifts")]
     }
 
     fn parameters(&self) -> Parameters {

@@ -10,7 +10,7 @@ pub fn causes(tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
         Cause::plain(Station::Ground, format!("tooth, {:.0} % reached", 100.0 * touched), touched)
             .mended_by("ground.reach"),
     ];
-    if tool.action == Action::Lay {
+    if tool.action != Action::Lift {
         out.push(Cause::of_quality(Quality::Flow, "flow", told.qualities.get(Quality::Flow)));
         let left = told.value("water_left");
         out.push(
@@ -32,7 +32,7 @@ pub fn headline(tool: &Settings<'_>, told: &Told<'_>) -> String {
     };
     let (given, taken) = (told.value("water_um"), told.value("drunk_um"));
     match tool.action {
-        Action::Lay => format!("{closed}: brings {given:.0} µm of water."),
+        Action::Lay | Action::Blend => format!("{closed}: brings {given:.0} µm of water."),
         _ => format!("{closed}: drinks {taken:.0} µm of water."),
     }
 }

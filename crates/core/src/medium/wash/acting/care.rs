@@ -12,6 +12,8 @@ use crate::tip::hair;
 
 /// Hairs hold so many times more water than paint from the tube (common practice, no source for the number).
 const WATER_HELD: f64 = 1.5;
+/// Clear water, as it is drawn, sRGB.
+const CLEAR: [u8; 3] = [196, 214, 226];
 /// Parts across the tip that are told.
 const PARTS: usize = 24;
 
@@ -28,7 +30,7 @@ pub struct Held {
 impl Held {
     /// A clean tip, loaded as its tool is.
     pub fn loaded(tool: &Settings<'_>) -> Self {
-        let full = if tool.action == Action::Lay { 1e3 * holds_mm3(tool) } else { 0.0 };
+        let full = if tool.action == Action::Lift { 0.0 } else { 1e3 * holds_mm3(tool) };
         Self { water: full, full, found: Vec::new() }
     }
 
@@ -85,8 +87,11 @@ pub fn care(tool: &Settings<'_>, carried: Option<&Carried>, care: Care) -> Optio
 pub fn held(tool: &Settings<'_>, carried: Option<&Carried>) -> Vec<Part> {
     let kept = carried.and_then(|c| c.inside.downcast_ref::<Held>()).cloned();
     let held = kept.unwrap_or_else(|| Held::loaded(tool));
-    if tool.action != Action::Lay {
+    if tool.action == Action::Lift {
         return Vec::new();
+    }
+    if tool.action != Action::Lay {
+        return vec![Part { full: held.left(), rgb: CLEAR }; PARTS];
     }
     let parts = tool.paint("load.paint");
     let sum: f64 = parts.iter().map(|p| p.1).sum();

@@ -96,7 +96,7 @@ impl WashTool {
             paints,
             gives: n("mix.gives") as f32,
             loosens: n("mix.loosen") as f32,
-            endless: tool.action == Action::Lay && tool.switch("load.endless"),
+            endless: tool.action != Action::Lift && tool.switch("load.endless"),
             drop_mm: n("tip.drop_mm"),
             apart_mm: n("tip.apart_mm"),
             held_before: held.found(),
@@ -128,7 +128,7 @@ impl Acting for WashTool {
     }
 
     fn paint_left(&self) -> f64 {
-        if self.action == Action::Lay && !self.endless { self.held.left() } else { 1.0 }
+        if self.action != Action::Lift && !self.endless { self.held.left() } else { 1.0 }
     }
 
     fn open(&mut self, at: &At, sheet: &Sheet) -> Next {
@@ -142,11 +142,11 @@ impl Acting for WashTool {
             Form::Drops => Print::drop(self.seed, at, self.half_mm[0], self.drop_mm),
             form => Print::of(form, self.seed, at, axes, direction),
         };
-        let lays = self.action == Action::Lay;
+        let (brings, lays) = (self.action != Action::Lift, self.action == Action::Lay);
         let strength = q(Quality::Strength).max(0.0);
         let brings = Brings {
-            film_um: if lays { q(Quality::Water).max(0.0) * fed } else { 0.0 },
-            gives: if lays { (self.gives * q(Quality::Flow)).clamp(0.0, 1.0) } else { 0.0 },
+            film_um: if brings { q(Quality::Water).max(0.0) * fed } else { 0.0 },
+            gives: if brings { (self.gives * q(Quality::Flow)).clamp(0.0, 1.0) } else { 0.0 },
             paints: self
                 .paints
                 .iter()

@@ -1,6 +1,6 @@
 //! Load: how much water, and how much paint in it.
 
-use super::brings_nothing;
+use super::{brings_no_paint, brings_nothing};
 use crate::chain::{Parameter, Quality, Settings, Station};
 
 pub const OWN: &[Parameter] = &[
@@ -11,7 +11,7 @@ pub const OWN: &[Parameter] = &[
         &[("PB29", 1.0)],
         "What is in the water: pigments by parts.",
     )
-    .idle(|s| brings_nothing(s).or_else(|| clear(s))),
+    .idle(|s| brings_no_paint(s).or_else(|| clear(s))),
     Parameter::number(
         "load.water_um",
         Station::Load,
@@ -31,7 +31,7 @@ pub const OWN: &[Parameter] = &[
         "Tube paint in as much water: 0.003 weak tea, 0.01 tea, 0.03 coffee, 0.06 milk, 0.12 cream, 0.25 butter; 0 is clear water. Fine strong pigments need a third of what earths need.",
     )
     .driven_as(Quality::Strength)
-    .idle(brings_nothing),
+    .idle(brings_no_paint),
     Parameter::number(
         "load.ml",
         Station::Load,
@@ -61,7 +61,7 @@ pub const OWN: &[Parameter] = &[
         [0.0, 1.0, 0.01, 0.1],
         "How differently strong the paint in single hairs is.",
     )
-    .idle(|s| brings_nothing(s).or_else(|| clear(s))),
+    .idle(|s| brings_no_paint(s).or_else(|| clear(s))),
 ];
 
 /// Of clear water.

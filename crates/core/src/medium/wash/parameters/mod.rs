@@ -59,5 +59,9 @@ const GROUND: &[Parameter] = &[
 type Reason = Option<&'static str>;
 
 fn brings_nothing(s: &Settings<'_>) -> Reason {
-    (s.action != Action::Lay).then_some("this tool brings nothing")
+    (s.action == Action::Lift).then_some("this tool brings nothing")
+}
+
+fn brings_no_paint(s: &Settings<'_>) -> Reason {
+    brings_nothing(s).or_else(|| (s.action != Action::Lay).then_some("this tool brings clear water"))
 }
