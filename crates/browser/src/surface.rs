@@ -152,6 +152,11 @@ impl Surface {
         self.sheet.bring_into(self.surroundings.get()).expect("the studio checked it");
     }
 
+    /// What a bed on this sheet is known by: what lies there, and in which room.
+    fn bed_key(&self, name: &str) -> String {
+        format!("{name} {} {:?}", self.key, self.surroundings.get())
+    }
+
     /// All of the tool's medium on the sheet.
     fn on_sheet(&self) -> Amount {
         self.tool.as_ref().map(|tool| tool.medium.on_sheet(&self.sheet)).unwrap_or_default()
@@ -289,7 +294,8 @@ impl Surface {
         if under.laid.is_empty() {
             return Ok(());
         }
-        let key = format!("{} {} {}", tool.medium.name(), under.id, self.key);
+        self.settle_in();
+        let key = self.bed_key(&format!("{} {}", tool.medium.name(), under.id));
         if let Some(snapshot) = self.beds.get(&key) {
             self.sheet.restore(&snapshot);
             return Ok(());
@@ -304,7 +310,7 @@ impl Surface {
     #[wasm_bindgen(js_name = lieOn)]
     pub fn lie_on(&mut self, name: &str) -> bool {
         self.wipe();
-        let bed = self.beds.get(&format!("{name} {}", self.key));
+        let bed = self.beds.get(&self.bed_key(name));
         if let Some(snapshot) = &bed {
             self.sheet.restore(snapshot);
         }
@@ -317,7 +323,7 @@ impl Surface {
     pub fn keep_under(&mut self, name: &str) {
         self.sheet.made_ready();
         (self.carried, self.trace) = (None, Rc::default());
-        self.beds.keep(&format!("{name} {}", self.key), &self.sheet);
+        self.beds.keep(&self.bed_key(name), &self.sheet);
     }
 
     /// Makes the `n`-th piece of the paper under the sheet for a tool; false where there are not so many.

@@ -132,7 +132,11 @@ fn parameters_without_effect_say_why() {
 fn relevance_tells_the_truth(medium: &str, size: [f64; 2]) {
     use saltmarsh_core::chain::{Kind, Value};
     let (truth, mut wrong) = (Truth::new(size), Vec::new());
-    for (name, tool) in common::demo_tools().into_iter().filter(|(_, t)| t.medium.name() == medium) {
+    for (name, mut tool) in common::demo_tools().into_iter().filter(|(_, t)| t.medium.name() == medium) {
+        // So little water that a short stroke empties the brush.
+        if size == WET {
+            common::set(&mut tool, "load.ml", Value::Number(0.001));
+        }
         truth.told_of(&name, &tool, |_| true, &mut wrong);
         // With another choice, a parameter that hangs on it acts or does not: only what is said to change is looked at again.
         let said = relevance(&tool);
@@ -163,6 +167,11 @@ fn relevance_tells_the_truth_about_strokes_of_sticks() {
 #[test]
 fn relevance_tells_the_truth_about_strokes_of_brushes() {
     relevance_tells_the_truth("paste", WIDE);
+}
+
+#[test]
+fn relevance_tells_the_truth_about_strokes_of_washes() {
+    relevance_tells_the_truth("wash", WET);
 }
 
 /// A sheet to try tools on: what each parameter does to it.
@@ -226,7 +235,11 @@ impl Truth {
                 (Kind::Number { low, high, .. }, Value::Number(v)) => {
                     let by = 0.2 * (high - low);
                     let small = if *v < 0.5 * (low + high) { v + by } else { v - by };
-                    vec![Value::Number(small), Value::Number(if *v == high { low } else { high })]
+                    {
+                        let far = if *v == high { low } else { high };
+                        let other = if far == low { high } else { low };
+                        vec![Value::Number(small), Value::Number(far), Value::Number(other)]
+                    }
                 }
                 (Kind::Switch { .. }, Value::Switch(on)) => vec![Value::Switch(!on)],
                 (Kind::Choice { options, .. }, Value::Choice(now)) => {
@@ -252,7 +265,7 @@ impl Truth {
                     self.sum(&other, pixel) != before
                 })
             };
-            let changes = differs(COARSE) || (r.acts && differs(FINE));
+            let changes = differs(COARSE) || (r.acts && differs(if self.size == WET { FINER } else { FINE }));
             let says = if r.acts { "act" } else { "not act" };
             if changes != r.acts {
                 wrong.push(format!("{what}: {} is said to {says} ({})", p.id, r.reason));
@@ -261,20 +274,31 @@ impl Truth {
     }
 }
 
-/// What tools meet: powder, or for brushes something wet with bare ground beside it.
+/// What tools meet: powder; for brushes something wet with bare ground beside it; for wet ones a dry wash and one that is wet.
 fn under(s: &mut saltmarsh_core::sheet::Sheet, size: [f64; 2]) {
     if size == NARROW {
         return common::bed(s);
     }
     let middle = 0.5 * size[1];
+    if size == WET {
+        let wash = |x: f64| common::pull([x, middle - 2.0], [x + 12.0, middle + 2.0], 0.9);
+        common::draw_wet(&demo_tool("wash-granulating"), &wash(4.0), s);
+        saltmarsh_core::medium::turn_in_place(saltmarsh_core::medium::Turn::Dry, s);
+        common::draw_wet(&demo_tool("wash-round-12"), &wash(22.0), s);
+        return;
+    }
     common::draw(&demo_tool("hog-round"), &common::pull([3.0, middle], [20.0, middle + 3.0], 0.6), s);
 }
 
 /// Sheets with room for a stick, and for a broad brush.
 const NARROW: [f64; 2] = [24.0, 10.0];
 const WIDE: [f64; 2] = [44.0, 30.0];
+/// Another, for wet brushes.
+const WET: [f64; 2] = [44.0, 29.0];
 const COARSE: f64 = 0.5;
 const FINE: f64 = 0.1;
+/// What is wet moves on a fine sheet as long as on a coarse one, in many more steps.
+const FINER: f64 = 0.2;
 
 proptest! {
     #![proptest_config(ProptestConfig { cases: 300, ..ProptestConfig::default() })]

@@ -119,6 +119,15 @@ fn a_brush_runs_out_and_is_dipped_again() {
     let mut s = sheet_for(&tool);
     let trace = draw_wet(&tool, &along(), &mut s);
     let left: Vec<f64> = trace.dabs.iter().map(|d| trace.value(d, "water_left")).collect();
+    // Its end breaks: a brush that runs short meets the crowns alone.
+    let touched: Vec<f64> = trace.dabs.iter().map(|d| trace.value(d, "touched")).collect();
+    let short = left.iter().position(|l| *l < 0.1).expect("it runs short");
+    assert!(
+        touched[short / 3] > 0.95 && touched[short] < 0.8,
+        "{} to {}",
+        touched[short / 3],
+        touched[short]
+    );
     assert!(left[0] > 0.5 && left[left.len() - 1] < 0.2, "{} to {}", left[0], left[left.len() - 1]);
     let settings = tool.settings();
     let wiped = tool.medium.care(&settings, None, Care::Wipe).expect("it is not as it was made");

@@ -1,6 +1,6 @@
 /** What is told of each report of a pointer over a sheet. */
 
-import { PACKED } from "../engine/types";
+import { LONGEST_PAUSE_S, PACKED } from "../engine/types";
 import { useBench, type Live } from "../session/store";
 import { liveOf } from "./pen";
 
@@ -43,8 +43,5 @@ export function played(sample: number[], before: number[], offset: number): Repo
   return { sample: [t + offset, x, y, pressure, tiltX, tiltY, twist], speed, down: true, from: "played" };
 }
 
-/** A hand that rests longer than this has waited no longer, s: by then a wash is dry. */
-const LONGEST_PAUSE_S = 3600;
-
-/** How long the hand has rested, s. */
-export const pause = (now: number, ended: number) => (ended > 0 ? Math.min(LONGEST_PAUSE_S, Math.max(0, now - ended)) : 0);
+/** How long the hand has rested, s; `lies`: strokes of an earlier visit lie there. */
+export const pause = (now: number, ended: number, lies: boolean) => (ended > 0 ? Math.min(LONGEST_PAUSE_S, Math.max(0, now - ended)) : lies ? LONGEST_PAUSE_S : 0);

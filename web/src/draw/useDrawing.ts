@@ -144,7 +144,7 @@ export function useDrawing(options: DrawingOptions) {
       if (verdict === "instead") drop();
       e.currentTarget.setPointerCapture(e.pointerId);
       const way = kind === "pen" ? null : new ForceOfWay(useBench.getState().standIn);
-      drawing.current = { samples: [], start: now / 1000 - pause(now / 1000, ended.current), id: e.pointerId, kind, last: 0, way, by };
+      drawing.current = { samples: [], start: now / 1000 - pause(now / 1000, ended.current, (options.strokes?.length ?? 0) > 0), id: e.pointerId, kind, last: 0, way, by };
       laid.begin(hand, by);
       take(e.nativeEvent);
     },

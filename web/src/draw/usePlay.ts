@@ -11,7 +11,7 @@ import { say } from "../session/notices";
 import { ORIGIN_Y, pause, played } from "./report";
 import type { Drawn, DrawingOptions } from "./useDrawing";
 
-interface PlayOptions extends Pick<DrawingOptions, "document" | "onReport"> {
+interface PlayOptions extends Pick<DrawingOptions, "document" | "onReport" | "strokes"> {
   drawing: RefObject<Drawn | null>;
   /** When the last stroke ended, s. */
   ended: RefObject<number>;
@@ -24,7 +24,7 @@ const PLAYED = -1;
 
 const frame = () => new Promise<number>((go) => requestAnimationFrame(go));
 
-export function usePlay({ document, onReport, drawing, ended, begin, finish }: PlayOptions) {
+export function usePlay({ document, onReport, strokes, drawing, ended, begin, finish }: PlayOptions) {
   const gone = useRef(false);
   useEffect(() => {
     gone.current = false;
@@ -42,7 +42,7 @@ export function usePlay({ document, onReport, drawing, ended, begin, finish }: P
     for (const [i, pass] of passes.entries()) {
       // The first has waited for as long as the hand has rested here, the others as the gesture says.
       const before = passes[i - 1]?.at(-PACKED);
-      const waits = before === undefined ? pause(started / 1000, ended.current) : Math.max(0, (pass[0] ?? 0) - before);
+      const waits = before === undefined ? pause(started / 1000, ended.current, (strokes?.length ?? 0) > 0) : Math.max(0, (pass[0] ?? 0) - before);
       const stroke: Drawn = { samples: [], start: (pass[0] ?? 0) - waits, id: PLAYED, kind: "played", last: 0, way: null, by: null };
       let next = 0;
       while (next < pass.length) {

@@ -47,16 +47,15 @@ export function readyGround(ground: Recipe) {
 let room: Surroundings | null = null;
 
 /** Brings every sheet into a room, its board tilted. */
-export function bringInto(surroundings: Surroundings) {
+export async function bringInto(surroundings: Surroundings): Promise<void> {
+  await Promise.all(workers.map((w) => w.bringInto(surroundings)));
   room = surroundings;
-  // What is out of its limits is refused where it is set.
-  workers.forEach((w) => void w.bringInto(surroundings).catch(() => undefined));
 }
 
 /** Told once a worker that was lost has been replaced: what it had laid must be laid anew. `drew`: it was the free row's. */
 export const onReplaced = (listener: (drew: boolean) => void) =>
   crew.onReplaced((index) => {
-    if (room) void workers[index]?.bringInto(room).catch(() => undefined);
+    if (room) void workers[index]?.bringInto(room);
     // The new one has read no gesture yet.
     [...given.keys()].filter((id) => index === 0 || shares.of(id) === index).forEach((id) => given.delete(id));
     listener(index === 0);

@@ -6,9 +6,9 @@ import { imagesFor } from "./images";
 import type { Papers } from "./papers";
 import { Shown } from "./shown";
 import { beginWith, did, layRow, waited } from "./row";
-import { PIECE_PIXELS, turn } from "./turns";
+import { PIECE_PIXELS, Slices, turn } from "./turns";
 import type { Held, View } from "../generated/core";
-import type { Between, PadSize, PadStroke, Part } from "./types";
+import { LONGEST_PAUSE_S, type Between, type PadSize, type PadStroke, type Part } from "./types";
 import { standsAlone, type Studio, type Surface } from "./wasm/saltmarsh_browser";
 
 /** How long the engine may work for one frame, ms: the rest of a large dab is laid in the next. */
@@ -50,8 +50,8 @@ export class Pad {
   private waiting: number[] = [];
   /** The stroke that is begun has heard no report yet: what it waited for is still to go over the sheet. */
   private begun = false;
-  /** When the last stroke ended, ms, and the steps of time that went over the sheet since. */
-  private restsSince = 0;
+  /** When the last stroke ended, ms (in another visit: before all), and the steps of time that went over the sheet since. */
+  private restsSince = -Infinity;
   private rested = 0;
   /** The pen lifted, and the end of its stroke is not laid yet. */
   private lifted = false;
@@ -167,7 +167,7 @@ export class Pad {
     }
     const { surface } = this;
     if (!surface) return 0;
-    const late = surface.busy ? (performance.now() - this.restsSince) / 1000 - this.rested * surface.stepS : 0;
+    const late = surface.busy ? Math.min(LONGEST_PAUSE_S, (performance.now() - this.restsSince) / 1000) - this.rested * surface.stepS : 0;
     between.forEach((what) => did(surface, JSON.stringify(tool), what));
     beginWith(surface, [JSON.stringify(tool), JSON.stringify(hand)], by);
     this.begun = true;
@@ -274,6 +274,13 @@ export class Pad {
     if (this.view) surface.lookAt(this.view);
     try {
       if (!(await layRow(surface, [document, JSON.stringify(hand)], strokes, between, current))) return null;
+      // As long as the row has rested by now.
+      const slices = new Slices();
+      for (let steps = 0; surface.busy && steps < this.rested; steps += REST_STEPS) {
+        surface.advance(Math.min(REST_STEPS, this.rested - steps));
+        await slices.pause();
+        if (!current()) return null;
+      }
       const [left, top] = [Math.round((part.leftMm - made.leftMm) / part.pixelMm), Math.round((part.topMm - made.topMm) / part.pixelMm)];
       return surface.pixels(left, top, left + part.width, top + part.height);
     } finally {

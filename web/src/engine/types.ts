@@ -41,6 +41,9 @@ export const strokeOfRow = (id: string): number | null => (id.startsWith("row:")
 /** Packed samples: t s, x mm, y mm, pressure, tilt x °, tilt y °, twist °. */
 export const PACKED = 7;
 
+/** A hand that rests longer than this has waited no longer, s: by then a wash is dry. */
+export const LONGEST_PAUSE_S = 3600;
+
 export interface ProofRow {
   id: string;
   /** Place of the row's corner on the ground, mm. */

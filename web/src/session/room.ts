@@ -3,6 +3,8 @@
 import { create } from "zustand";
 import { bringInto } from "../engine/client";
 import type { Surroundings } from "../generated/core";
+import { refusalOf } from "../model/refused";
+import { say } from "./notices";
 
 const STORED = "saltmarsh.room";
 
@@ -21,16 +23,23 @@ export function beginRoom(usual: Surroundings) {
   } catch {
     // What cannot be read is as if it were not there.
   }
-  const room = isRoom(kept, usual) ? kept : usual;
-  useRoom.setState({ room });
-  bringInto(room);
+  enter(isRoom(kept, usual) ? kept : usual, usual);
 }
 
 export function changeRoom(change: Partial<Surroundings>) {
   const { room } = useRoom.getState();
-  if (!room) return;
-  const next = { ...room, ...change };
-  localStorage.setItem(STORED, JSON.stringify(next));
-  bringInto(next);
-  useRoom.setState({ room: next });
+  if (room) enter({ ...room, ...change }, room);
+}
+
+/** Goes into a room; where it is refused, into `else_`, which was not. */
+function enter(room: Surroundings, else_: Surroundings) {
+  bringInto(room).then(
+    () => localStorage.setItem(STORED, JSON.stringify(room)),
+    (error: unknown) => {
+      say(refusalOf(error).message);
+      useRoom.setState({ room: else_ });
+      void bringInto(else_);
+    },
+  );
+  useRoom.setState({ room });
 }

@@ -65,6 +65,8 @@ pub struct MediumDeclared {
     pub cares: &'static [Care],
     /// What it lays is wet until it dries.
     pub wet: bool,
+    /// Its sheets are seen under light as they are.
+    pub lit: bool,
     /// What it lays goes on by itself: the room and the slope of the board matter.
     pub moves: bool,
 }
@@ -155,6 +157,7 @@ fn medium(medium: &dyn Medium) -> MediumDeclared {
         natures: medium.natures(),
         cares: medium.cares(),
         wet: !medium.wet().is_empty(),
+        lit: medium.lit(),
         moves: medium.layouts().iter().any(|l| l.clock.is_some()),
     }
 }

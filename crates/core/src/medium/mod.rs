@@ -19,7 +19,7 @@ pub mod wash;
 use crate::chain::{Action, Parameters, Qualities, Settings, Signals, Value};
 use crate::error::{FieldError, Result};
 use crate::ground::Feel;
-use crate::sheet::{Layout, STEP_S, Sheet, TILE_PIXELS, Tile};
+use crate::sheet::{LONGEST_REST, Layout, STEP_S, Sheet, TILE_PIXELS, Tile};
 use crate::tip::Shelf;
 
 pub use acting::{Acting, At, Care, Carried, Held, Mark, Next, Travel};
@@ -28,7 +28,7 @@ pub use cause::{Cause, Told};
 pub use column::{Column, Reading};
 pub use eye::{Eye, Look};
 pub use name::MediumName;
-pub use tip_shape::TipShape;
+pub use tip_shape::{TipShape, superellipse};
 pub use under::Under;
 
 /// Every medium, from the ground up as they lie on each other. A new one is its folder and a line here.
@@ -62,7 +62,7 @@ pub fn turn_in_place(turn: Turn, sheet: &mut Sheet) {
     if let Turn::Wait(minutes) = turn {
         sheet.wait(minutes);
         // What moves by itself goes on meanwhile, until it rests.
-        sheet.advance((minutes * 60.0 / STEP_S) as u64);
+        sheet.advance(((minutes * 60.0 / STEP_S) as u64).min(LONGEST_REST));
     }
     let (across, down, now_min) = (sheet.across(), sheet.down(), sheet.waited_min());
     let ground = sheet.ground().clone();

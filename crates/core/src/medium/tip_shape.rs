@@ -22,3 +22,24 @@ pub struct TipShape {
     /// Share of the hairs that touch.
     pub touching: f64,
 }
+
+/// Points of an outline.
+const AROUND: usize = 72;
+
+/// Points of a superellipse of half axes and an exponent about the pen's place, its width towards `direction` (radians), one end of it
+/// longer than the other by a `slant` of the width; none of one that has no size.
+pub fn superellipse([a, b]: [f64; 2], exponent: f64, slant: f64, direction: f64) -> Vec<[f64; 2]> {
+    if a <= 0.0 || b <= 0.0 {
+        return Vec::new();
+    }
+    let (cos, sin) = (libm::cos(direction), libm::sin(direction));
+    let power = |v: f64| libm::copysign(libm::pow(v.abs(), 2.0 / exponent), v);
+    (0..AROUND)
+        .map(|i| {
+            let t = std::f64::consts::TAU * i as f64 / AROUND as f64;
+            let u = a * power(libm::cos(t));
+            let v = b * power(libm::sin(t)) + slant * u;
+            [u * cos - v * sin, u * sin + v * cos]
+        })
+        .collect()
+}

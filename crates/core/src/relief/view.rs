@@ -149,10 +149,10 @@ fn sum_of_wet(sheet: &Sheet, rect: Rect, of: impl Fn(Option<f32>, f32) -> f32) -
         for (layout, block) in wet().filter_map(|l| tile.block(l).map(|b| (l, b))) {
             for y in y0..y1 {
                 for x in x0..x1 {
-                    let pixel = &block[(y * TILE + x) * layout.values..];
+                    let value = |which: usize| block[layout.place(y * TILE + x, which)];
                     let at = (ty * TILE + y - rect.top) * width + tx * TILE + x - rect.left;
-                    let um = layout.fresh.iter().map(|i| pixel[*i]).sum::<f32>();
-                    out[at] += of(layout.dries_at.map(|i| pixel[i]), um);
+                    let um = layout.fresh.iter().map(|i| value(*i)).sum::<f32>();
+                    out[at] += of(layout.dries_at.map(value), um);
                 }
             }
         }

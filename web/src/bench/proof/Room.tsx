@@ -9,7 +9,7 @@ import { fixed } from "../../model/number";
 import { t } from "../../model/said";
 
 /** What a painter would say of the air. */
-const airSaid = (humidity: number) => (humidity < 35 ? "dry air" : humidity < 65 ? "" : humidity < 85 ? "moist air" : "a rainy day");
+const airSaid = (humidity: number) => (humidity < 35 ? t("dry air") : humidity < 65 ? "" : humidity < 85 ? t("moist air") : t("a rainy day"));
 
 export function Room() {
   const { medium, declarations } = useDeclared();

@@ -32,8 +32,8 @@ export function Light() {
   const { medium } = useDeclared();
   if (!view) return null;
   const change = (to: Partial<View>) => lookAt({ ...view, ...to });
-  // As they are, only sheets of wet media are seen under light.
-  const lit = view.seen === "lit" || (view.seen === "natural" && medium.wet);
+  // As they are, only sheets of media that stand up and gleam are seen under light.
+  const lit = view.seen === "lit" || (view.seen === "natural" && medium.lit);
   return (
     <section aria-label={t("What you see")} className="mb-2 border-b border-line pb-2">
       <div className="flex items-center justify-between gap-2 pb-1">

@@ -14,7 +14,7 @@ pub static WATER: Layout = Layout {
     beside: BESIDE,
     material: 0..WATER_PLANES,
     tells: false,
-    fresh: &[],
+    fresh: &[ON],
     dried: &[],
     dries_at: None,
     clock: Some(&super::clock::Water),
@@ -159,27 +159,63 @@ impl Sides {
     }
 }
 
+/// The number in the table of the pigment that a layout is for; nothing for another layout.
+fn pigment_of(layout: &Layout) -> Option<usize> {
+    usize::from(layout.order).checked_sub(usize::from(PIGMENTS[0].order)).filter(|n| *n < COUNT)
+}
+
 /// The pigments that a tile holds, by their numbers in the table, with what it holds of them.
 pub fn pigments_of(tile: &Tile) -> impl Iterator<Item = (usize, &[f32])> {
-    let first = PIGMENTS[0].order;
-    let is = move |l: &Layout| usize::from(l.order.wrapping_sub(first)) < COUNT;
-    tile.blocks().filter(move |(l, _)| is(l)).map(move |(l, b)| (usize::from(l.order - first), b))
+    tile.blocks().filter_map(|(l, b)| Some((pigment_of(l)?, b)))
+}
+
+/// What a tile holds of watercolour, to be changed.
+pub struct Blocks<'a> {
+    pub water: &'a mut [f32],
+    /// Pigments by their numbers in the table.
+    pub paints: Vec<(usize, &'a mut [f32])>,
+}
+
+impl<'a> Blocks<'a> {
+    /// Of a tile, its water made where there is none; its pigments only where they are wanted.
+    pub fn of_in_place(tile: &'a mut Tile, with_paints: bool) -> Self {
+        tile.make_in_place(&WATER);
+        let wanted = |l: &Layout| l.is(&WATER) || (with_paints && pigment_of(l).is_some());
+        let (mut water, mut paints) = (None, Vec::new());
+        for (layout, block) in tile.some_in_place(wanted) {
+            match pigment_of(layout) {
+                Some(number) => paints.push((number, block)),
+                None => water = Some(block),
+            }
+        }
+        Self { water: water.expect("it was made"), paints }
+    }
+
+    /// Its block of a pigment.
+    pub fn paint(&self, number: usize) -> Option<&[f32]> {
+        self.paints.iter().find(|(n, _)| *n == number).map(|(_, b)| &**b)
+    }
+}
+
+/// So much of each pigment, µm of tube strength over mm², as an amount.
+pub fn amount_of(paints: impl IntoIterator<Item = (usize, f64)>) -> Amount {
+    let mut out = Amount::default();
+    for (number, um_mm2) in paints {
+        let [k, s] = pigments::bands(number);
+        out.mm3 += 1e-3 * um_mm2;
+        for b in 0..BANDS {
+            out.k[b] += um_mm2 * f64::from(k[b]);
+            out.s[b] += um_mm2 * f64::from(s[b]);
+        }
+    }
+    out
 }
 
 /// All watercolour on a sheet: its pigments, wet and dry; water is not counted.
 pub fn on_sheet(sheet: &Sheet) -> Amount {
-    let mut out = Amount::default();
-    for (number, block) in sheet.tiles().flat_map(pigments_of) {
-        let um: f64 = block[..PAINT_PLANES * TILE_PIXELS].iter().map(|v| f64::from(*v)).sum();
-        let [k, s] = pigments::bands(number);
-        out.mm3 += um;
-        for b in 0..BANDS {
-            out.k[b] += um * f64::from(k[b]);
-            out.s[b] += um * f64::from(s[b]);
-        }
-    }
-    let mm2 = sheet.pixel_mm() * sheet.pixel_mm();
-    Amount { mm3: out.mm3 * 1e-3 * mm2, k: out.k.map(|v| v * mm2), s: out.s.map(|v| v * mm2) }
+    let um = |block: &[f32]| block[..PAINT_PLANES * TILE_PIXELS].iter().map(|v| f64::from(*v)).sum::<f64>();
+    let paints = sheet.tiles().flat_map(pigments_of).map(|(number, block)| (number, um(block)));
+    amount_of(paints) * (sheet.pixel_mm() * sheet.pixel_mm())
 }
 
 /// Water on and in the sheet, mm³.

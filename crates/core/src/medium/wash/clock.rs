@@ -5,14 +5,14 @@ use std::rc::Rc;
 
 use super::awake::{BESIDE, IS_WET, Near, REACH, awake_in_place, is_wet};
 use super::blocks::{
-    COVER, DRIFT_X, FILL, FOURS, HUMID, IN, ON, PASSED_X, PASSED_Y, PIGMENTS, PUSH, ROUND, SWIMS,
-    SWIMS_SIDES, Sides, TWOS, U, V, WATER, WET, WET_SIDES, plane, plane_in_place,
+    Blocks, COVER, DRIFT_X, FILL, FOURS, HUMID, IN, ON, PASSED_X, PASSED_Y, PUSH, ROUND, SWIMS, SWIMS_SIDES,
+    Sides, TWOS, U, V, WET, WET_SIDES, plane, plane_in_place,
 };
 use super::grids::{grids_in_place, humidity_in_place};
 use super::paper::{Paper, PaperTile};
 use super::pigments::TABLE;
 use super::step::{self, Air, Around, Border, Pace, Scratch, Swimming};
-use crate::sheet::{Changed, Clock, Sheet, TILE, TILE_PIXELS, Tile};
+use crate::sheet::{Changed, Clock, Sheet, TILE, TILE_PIXELS};
 
 /// Time over water.
 pub struct Water;
@@ -58,19 +58,6 @@ impl Kind {
     }
 }
 
-/// The blocks of a tile that are worked on.
-pub struct Blocks<'a> {
-    pub water: &'a mut [f32],
-    /// Pigments by their numbers.
-    pub paints: Vec<(usize, &'a mut [f32])>,
-}
-
-impl Blocks<'_> {
-    fn paint(&self, number: usize) -> Option<&[f32]> {
-        self.paints.iter().find(|(n, _)| *n == number).map(|(_, b)| &**b)
-    }
-}
-
 /// What a tile was like along its lower and right border before the step.
 struct Old {
     water: Vec<Border>,
@@ -80,9 +67,9 @@ struct Old {
 /// Planes of water that a step changes, in the order in which [`Old`] keeps them.
 const MOVED: [usize; 6] = [ON, IN, FILL, U, V, PUSH];
 
-/// Room for the work, made once.
+/// What the work is done in, made once.
 #[derive(Default)]
-struct Room {
+struct Workplace {
     scratch: Scratch,
     paints: Vec<Swimming>,
 }
@@ -97,7 +84,7 @@ pub fn step_in_place(
     changed: &mut Changed,
 ) {
     thread_local! {
-        static ROOM: RefCell<Room> = RefCell::default();
+        static WORKPLACE: RefCell<Workplace> = RefCell::default();
     }
     let keys = awake_in_place(sheet);
     if keys.is_empty() {
@@ -109,25 +96,25 @@ pub fn step_in_place(
     let near = Near::of(&keys, [sheet.across(), sheet.down()]);
     let with_paints = kind != Kind::First { settles: false };
     let mut blocks: Vec<Blocks<'_>> =
-        sheet.tiles_in_place(&keys).into_iter().map(|tile| blocks_of(tile, with_paints)).collect();
-    ROOM.with_borrow_mut(|room| {
+        sheet.tiles_in_place(&keys).into_iter().map(|tile| Blocks::of_in_place(tile, with_paints)).collect();
+    WORKPLACE.with_borrow_mut(|place| {
         let mut old: Vec<Option<Old>> = keys.iter().map(|_| None).collect();
         for i in 0..keys.len() {
             let nine = near.nine(i);
-            gather_in_place(&blocks, &old, nine, &mut room.scratch, kind);
-            step::flow_in_place(&mut room.scratch, &papers[i], pace);
+            gather_in_place(&blocks, &old, nine, &mut place.scratch, kind);
+            step::flow_in_place(&mut place.scratch, &papers[i], pace);
             match kind {
                 Kind::First { settles } => {
                     old[i] = Some(keep_old(&blocks[i]));
-                    put_first_in_place(&room.scratch, &mut blocks[i]);
+                    put_first_in_place(&place.scratch, &mut blocks[i]);
                     for (number, block) in blocks[i].paints.iter_mut().filter(|_| settles) {
-                        step::settle_in_place(&room.scratch, &papers[i], pace, &TABLE[*number], block);
+                        step::settle_in_place(&place.scratch, &papers[i], pace, &TABLE[*number], block);
                     }
                 }
                 Kind::Second { rolls, .. } => {
-                    gather_paints_in_place(&blocks, &old, nine, &mut room.paints);
+                    gather_paints_in_place(&blocks, &old, nine, &mut place.paints);
                     let count = blocks[i].paints.len();
-                    let Room { scratch, paints } = room;
+                    let Workplace { scratch, paints } = place;
                     step::carry_in_place(scratch, &papers[i], pace, rolls, &mut paints[..count]);
                     old[i] = Some(keep_old(&blocks[i]));
                     cover_in_place(scratch, &mut blocks[i]);
@@ -147,23 +134,6 @@ pub fn step_in_place(
         }
         Kind::First { .. } => {}
     }
-}
-
-fn blocks_of(tile: &mut Tile, with_paints: bool) -> Blocks<'_> {
-    let first = PIGMENTS[0].order;
-    let number = |order: u8| usize::from(order - first);
-    let is = |order: u8| order >= first && number(order) < PIGMENTS.len();
-    let wanted = |order: u8| order == WATER.order || (with_paints && is(order));
-    let mut water = None;
-    let mut paints = Vec::new();
-    for (layout, block) in tile.some_in_place(|l| wanted(l.order)) {
-        if layout.is(&WATER) {
-            water = Some(block);
-        } else {
-            paints.push((number(layout.order), block));
-        }
-    }
-    Blocks { water: water.expect("it was made"), paints }
 }
 
 fn keep_old(blocks: &Blocks<'_>) -> Old {

@@ -3,8 +3,8 @@
 
 use super::awake::IS_WET;
 use super::blocks::{
-    BOUND, COVER, FILL, HUMID, IN, LOOSE, ON, PASSED_X, PASSED_Y, PIGMENTS, PUSH, SWIMS, SWIMS_SIDES, Sides,
-    U, V, WATER, WET, WET_SIDES, plane_in_place,
+    BOUND, Blocks, COVER, FILL, HUMID, IN, LOOSE, ON, PASSED_X, PASSED_Y, PUSH, SWIMS, SWIMS_SIDES, Sides, U,
+    V, WATER, WET, WET_SIDES, plane_in_place,
 };
 use super::pigments::TABLE;
 use crate::sheet::{TILE_PIXELS, Tile};
@@ -14,17 +14,13 @@ pub fn dry_in_place(tile: &mut Tile) {
     if tile.block(&WATER).is_none() {
         return;
     }
-    let first = PIGMENTS[0].order;
-    let is = |order: u8| order >= first && usize::from(order - first) < PIGMENTS.len();
-    for (layout, block) in tile.some_in_place(|l| l.is(&WATER) || is(l.order)) {
-        if layout.is(&WATER) {
-            [ON, IN, FILL, U, V, PASSED_X, PASSED_Y, PUSH]
-                .into_iter()
-                .for_each(|which| plane_in_place(block, which).fill(0.0));
-            block[HUMID..=WET_SIDES].fill(0.0);
-            continue;
-        }
-        let stains = TABLE[usize::from(layout.order - first)].stains;
+    let Blocks { water, paints } = Blocks::of_in_place(tile, true);
+    [ON, IN, FILL, U, V, PASSED_X, PASSED_Y, PUSH]
+        .into_iter()
+        .for_each(|which| plane_in_place(water, which).fill(0.0));
+    water[HUMID..=WET_SIDES].fill(0.0);
+    for (number, block) in paints {
+        let stains = TABLE[number].stains;
         for i in 0..TILE_PIXELS {
             let swims = std::mem::take(&mut block[SWIMS * TILE_PIXELS + i]);
             block[LOOSE * TILE_PIXELS + i] += swims * (1.0 - stains);

@@ -4,9 +4,8 @@ use std::rc::Rc;
 
 use super::awake::Near;
 use super::blocks::{
-    DRIFT_X, FILL, FOURS, HUMID, ON, ROUND, SUM_FILL, SUM_PAINT, SUM_WATER, SWIMS, TWOS, plane,
+    Blocks, DRIFT_X, FILL, FOURS, HUMID, ON, ROUND, SUM_FILL, SUM_PAINT, SUM_WATER, SWIMS, TWOS, plane,
 };
-use super::clock::Blocks;
 use super::paper::PaperTile;
 use super::pigments::TABLE;
 use super::step::{self, Grid, Pace};

@@ -2,7 +2,7 @@
 
 use super::awake::IS_WET;
 use super::blocks::{
-    BOUND, COVER, FILL, HUMID, IN, LOOSE, ON, PIGMENTS, SWIMS, SWIMS_SIDES, Sides, TWOS, WATER, WET,
+    BOUND, Blocks, COVER, FILL, HUMID, IN, LOOSE, ON, PIGMENTS, SWIMS, SWIMS_SIDES, Sides, TWOS, WET,
     WET_SIDES,
 };
 use super::pigments::TABLE;
@@ -40,8 +40,6 @@ pub struct Did {
     /// What of each pigment went onto the sheet, and what was taken up.
     pub given: Vec<(usize, f64)>,
     pub taken: Vec<(usize, f64)>,
-    /// Cells it covered.
-    pub covered: f64,
 }
 
 /// Adds to what is counted of a pigment.
@@ -56,7 +54,6 @@ impl Did {
     pub fn add(&mut self, other: &Did) {
         self.water_given += other.water_given;
         self.water_taken += other.water_taken;
-        self.covered += other.covered;
         other.given.iter().for_each(|(number, um)| count(&mut self.given, *number, *um));
         other.taken.iter().for_each(|(number, um)| count(&mut self.taken, *number, *um));
     }
@@ -78,26 +75,13 @@ pub fn touch_in_place(tile: &mut Tile, cells: &[Cell], brings: &Brings, takes: T
     if cells.is_empty() {
         return did;
     }
-    tile.make_in_place(&WATER);
     for (number, _) in &brings.paints {
         tile.make_in_place(&PIGMENTS[*number]);
     }
-    let first = PIGMENTS[0].order;
-    let is = |order: u8| order >= first && usize::from(order - first) < PIGMENTS.len();
-    let mut water = None;
-    let mut paints: Vec<(usize, &mut [f32])> = Vec::new();
-    for (layout, block) in tile.some_in_place(|l| l.is(&WATER) || is(l.order)) {
-        if layout.is(&WATER) {
-            water = Some(block)
-        } else {
-            paints.push((usize::from(layout.order - first), block))
-        }
-    }
-    let water = water.expect("it was made");
+    let Blocks { water, mut paints } = Blocks::of_in_place(tile, true);
     for cell in cells {
         let (i, share) = (cell.index, cell.share);
         let at = |which: usize| which * TILE_PIXELS + i;
-        did.covered += f64::from(share);
         let wanted = brings.film_um * cell.film * share;
         let before = water[at(ON)];
         let given = (brings.gives * (wanted - before)).max(0.0);

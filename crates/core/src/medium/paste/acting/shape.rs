@@ -1,20 +1,16 @@
 //! A brush or blade to be looked at: as it bends under the pen, and where it touches.
 
-use std::f64::consts::TAU;
-
 use super::blade::Blade;
 use super::brush::Shape;
 use super::pose::half_axes;
 use crate::chain::{Qualities, Quality, Settings, Signals};
-use crate::medium::TipShape;
+use crate::medium::{TipShape, superellipse};
 use crate::tip::hair::{self, Stiffness};
 use crate::tip::{TurnedBy, cantilever};
 
 /// Hairs that are drawn from the side, and points of each.
 const HAIRS: usize = 9;
 const POINTS: usize = 12;
-/// Points of an outline.
-const AROUND: usize = 72;
 /// A blade seen from the side is so long, mm.
 const BLADE_LONG_MM: f64 = 28.0;
 
@@ -106,16 +102,8 @@ pub fn shape(tool: &Settings<'_>, qualities: &Qualities, signals: &Signals) -> T
     out
 }
 
-/// A superellipse of the tip's outline about a place.
-fn outline(shape: &Shape, direction: f64, [a, b]: [f64; 2], middle: [f64; 2]) -> Vec<[f64; 2]> {
-    let (cos, sin) = (libm::cos(direction), libm::sin(direction));
-    let power = |v: f64| libm::copysign(libm::pow(v.abs(), 2.0 / shape.outline.exponent), v);
-    (0..AROUND)
-        .map(|i| {
-            let t = TAU * i as f64 / AROUND as f64;
-            let u = a * power(libm::cos(t));
-            let v = b * power(libm::sin(t)) + shape.outline.slant * u;
-            [middle[0] + u * cos - v * sin, middle[1] + u * sin + v * cos]
-        })
-        .collect()
+/// The tip's outline about a place.
+fn outline(shape: &Shape, direction: f64, axes: [f64; 2], middle: [f64; 2]) -> Vec<[f64; 2]> {
+    let points = superellipse(axes, shape.outline.exponent, shape.outline.slant, direction);
+    points.into_iter().map(|[x, y]| [middle[0] + x, middle[1] + y]).collect()
 }

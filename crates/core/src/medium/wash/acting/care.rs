@@ -2,16 +2,15 @@
 
 use std::rc::Rc;
 
-use super::amount_of;
 use crate::chain::{Action, Settings};
+use crate::medium::wash::blocks::amount_of;
 use crate::medium::wash::lay::{Did, count};
-use crate::medium::wash::parameters::{self, Form};
+use crate::medium::wash::parameters;
 use crate::medium::{Amount, Care, Carried, Held as Part};
 use crate::paint::pigment;
-use crate::tip::hair;
 
-/// Hairs hold so many times more water than paint from the tube (common practice, no source for the number).
-const WATER_HELD: f64 = 1.5;
+/// What is no brush can hold so many times what it is given (tuned by eye).
+const SPONGE: f64 = 2.0;
 /// Clear water, as it is drawn, sRGB.
 const CLEAR: [u8; 3] = [196, 214, 226];
 /// Parts across the tip that are told.
@@ -20,9 +19,10 @@ const PARTS: usize = 24;
 /// What it holds.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Held {
-    /// Water, and what it had when it was full, µm·mm².
+    /// Water, what it had when it was loaded, and the most that it can hold, µm·mm².
     water: f64,
     full: f64,
+    most: f64,
     /// Paint that was taken up, µm·mm² of tube strength, by the pigments' numbers.
     found: Vec<(usize, f64)>,
 }
@@ -30,8 +30,14 @@ pub struct Held {
 impl Held {
     /// A clean tip, loaded as its tool is.
     pub fn loaded(tool: &Settings<'_>) -> Self {
-        let full = if tool.action == Action::Lift { 0.0 } else { 1e3 * holds_mm3(tool) };
-        Self { water: full, full, found: Vec::new() }
+        let most = 1e3 * holds_mm3(tool);
+        let full = if tool.action == Action::Lift { 0.0 } else { most.min(1e6 * tool.number("load.ml")) };
+        Self { water: full, full, most, found: Vec::new() }
+    }
+
+    /// How readily it drinks: wholly while it is dry, not at all once it is full.
+    pub fn thirst(&self) -> f64 {
+        if self.most > 0.0 { (1.0 - self.water / self.most).clamp(0.0, 1.0) } else { 0.0 }
     }
 
     /// Of the water that it had, what is left, 0..1.
@@ -39,33 +45,26 @@ impl Held {
         if self.full > 0.0 { (self.water / self.full).clamp(0.0, 1.0) } else { 0.0 }
     }
 
-    /// After a touch of cells of so many mm².
-    pub fn after(&mut self, did: &Did, pixel_mm2: f64) {
-        self.water = (self.water - did.water_given * pixel_mm2).max(0.0);
+    /// After a touch of cells of so many mm²; one that is `endless` loses nothing.
+    pub fn after(&mut self, did: &Did, pixel_mm2: f64, endless: bool) {
+        let given = if endless { 0.0 } else { did.water_given };
+        let water = self.water + (did.water_taken - given) * pixel_mm2;
+        self.water = water.clamp(0.0, self.most);
         did.taken.iter().for_each(|(number, um)| count(&mut self.found, *number, um * pixel_mm2));
     }
 
     /// Paint that it found.
     pub fn found(&self) -> Amount {
-        amount_of(&self.found)
+        amount_of(self.found.iter().copied())
     }
 }
 
-/// Water in a fresh tip, mm³: what it is given, as far as its hairs hold it.
+/// Water that a tip can hold, mm³: between its hairs, or in a sponge.
 fn holds_mm3(tool: &Settings<'_>) -> f64 {
-    let given = 1e3 * tool.number("load.ml");
     if !parameters::has_hairs(tool) {
-        return given;
+        return SPONGE * 1e3 * tool.number("load.ml");
     }
-    let [half, thick] = parameters::halves(tool);
-    let round = tool.chosen::<Form>("tip.form") != Form::Flat;
-    let hair = hair::holds_mm3(
-        tool.chosen("tip.hair"),
-        [2.0 * half, 2.0 * thick],
-        tool.number("tip.hair_length_mm"),
-        round,
-    );
-    given.min(WATER_HELD * hair)
+    parameters::held_mm3(tool, tool.chosen("tip.hair"))
 }
 
 /// What a tip carries after a care; nothing where it is as it was made.
@@ -97,7 +96,6 @@ pub fn held(tool: &Settings<'_>, carried: Option<&Carried>) -> Vec<Part> {
     let sum: f64 = parts.iter().map(|p| p.1).sum();
     let mix = pigment::mix(parts.iter().map(|(code, n)| (*code, n / sum)));
     let (k, s) = mix.expect("a checked mixture");
-    let amount = Amount { mm3: 1.0, k: k.map(|v| v * 1e-3 * 1e3), s: s.map(|v| v * 1e-3 * 1e3) };
-    let rgb = amount.masstone().unwrap_or_default();
+    let rgb = Amount { mm3: 1.0, k, s }.masstone().unwrap_or_default();
     vec![Part { full: held.left(), rgb }; PARTS]
 }

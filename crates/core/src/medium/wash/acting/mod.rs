@@ -7,15 +7,14 @@ pub mod shape;
 
 use std::rc::Rc;
 
-use super::blocks::WATER;
+use super::blocks::{WATER, amount_of};
 use super::lay::{Brings, Did, Takes, touch_in_place};
 use super::paper::Paper;
 use super::parameters::{self, Form};
 use super::pigments;
 use crate::chain::{Action, Qualities, Quality, Settings, Signals};
 use crate::ground::Feel;
-use crate::medium::{Acting, Amount, At, Balance, Carried, Mark, Next};
-use crate::paint::BANDS;
+use crate::medium::{Acting, Amount, At, Balance, Carried, Mark, Next, Travel};
 use crate::sheet::{Changed, Rect, Sheet};
 use crate::tip::TurnedBy;
 use crate::tip::hair::Bends;
@@ -30,6 +29,10 @@ const LEAST_PIXELS: f64 = 0.7;
 /// Shares of what lies loose and of what is bound that a tip sets afloat at a touch which loosens all it can (a quarter of that is the wash study's lifting).
 const LOOSENS: f32 = 0.64;
 const FREES: f32 = 0.08;
+
+/// From this share of its water on a brush runs short, and how far into the tooth an empty one reaches beside a full one (tuned by eye).
+const RUNS_SHORT: f32 = 0.6;
+const EMPTY_REACHES: f32 = 0.2;
 
 /// A wet tip.
 pub struct WashTool {
@@ -69,6 +72,8 @@ struct Open {
     cells: f64,
     touched: f64,
     pressed_mm: f64,
+    /// Travel it stands for, mm.
+    travel_mm: f64,
 }
 
 impl WashTool {
@@ -135,8 +140,9 @@ impl Acting for WashTool {
         let (axes, pressed_mm) = self.axes(&at.qualities, &at.signals);
         let q = |quality| at.qualities.get(quality) as f32;
         let left = self.paint_left() as f32;
-        // As it runs out it gives a thinner film and no longer reaches into the pits.
-        let fed = (1.6 * left).min(1.0).sqrt();
+        // As it runs out it gives a thinner film, and breaks: it no longer reaches into the pits.
+        let full = (left / RUNS_SHORT).min(1.0);
+        let fed = full.sqrt();
         let direction = self.turned_by.direction(&at.qualities, &at.signals);
         let print = match self.form {
             Form::Drops => Print::drop(self.seed, at, self.half_mm[0], self.drop_mm),
@@ -155,7 +161,7 @@ impl Acting for WashTool {
                 .collect(),
         };
         let takes = Takes {
-            drinks: q(Quality::Pickup).clamp(0.0, 1.0),
+            drinks: q(Quality::Pickup).clamp(0.0, 1.0) * self.held.thirst() as f32,
             loosens: LOOSENS * self.loosens,
             frees: FREES * self.loosens,
         };
@@ -167,7 +173,7 @@ impl Acting for WashTool {
             Form::Sponge => 1.2 * self.half_mm[0],
             _ => (SPACING * small).max(LEAST_PIXELS * self.pixel_mm),
         };
-        let reach = q(Quality::Reach) * (0.45 + 0.55 * fed);
+        let reach = q(Quality::Reach) * (EMPTY_REACHES + (1.0 - EMPTY_REACHES) * full);
         self.open = Some(Open {
             print,
             brings,
@@ -179,6 +185,10 @@ impl Acting for WashTool {
             cells: 0.0,
             touched: 0.0,
             pressed_mm,
+            travel_mm: match at.travel {
+                Travel::Mm(mm) => mm,
+                Travel::Press => 2.0 * small,
+            },
         });
         Next { spacing_mm: spacing, along_mm: 2.0 * small }
     }
@@ -206,8 +216,8 @@ impl Acting for WashTool {
             let did =
                 touch_in_place(sheet.tile_in_place(key.0, key.1), &cells.cells, &open.brings, open.takes);
             let pixel_mm2 = self.pixel_mm * self.pixel_mm;
-            self.held.after(&did, pixel_mm2);
-            self.brought += amount_of(&did.given) * pixel_mm2;
+            self.held.after(&did, pixel_mm2, self.endless);
+            self.brought += amount_of(did.given.iter().copied()) * pixel_mm2;
             open.did.add(&did);
             changed.tile(key, window);
         }
@@ -230,7 +240,7 @@ impl Acting for WashTool {
             width_mm: 2.0 * a.min(b),
             angle_deg: open.print.direction().to_degrees(),
             area_mm2: open.cells * pixel_mm2,
-            travel_mm: 0.0,
+            travel_mm: open.travel_mm,
             values: vec![
                 open.pressed_mm,
                 share,
@@ -260,18 +270,4 @@ impl Acting for WashTool {
             gone: Amount::default(),
         }
     }
-}
-
-/// So much of each pigment, µm of tube strength over mm², as an amount.
-pub fn amount_of<'a>(paints: impl IntoIterator<Item = &'a (usize, f64)>) -> Amount {
-    let mut out = Amount::default();
-    for (number, um_mm2) in paints {
-        let [k, s] = pigments::bands(*number);
-        out.mm3 += 1e-3 * um_mm2;
-        for b in 0..BANDS {
-            out.k[b] += um_mm2 * f64::from(k[b]);
-            out.s[b] += um_mm2 * f64::from(s[b]);
-        }
-    }
-    out
 }

@@ -1,16 +1,11 @@
 //! A wet tip to be looked at: where it touches under a pen.
 
-use std::f64::consts::TAU;
-
 use super::prints;
 use crate::chain::{Qualities, Quality, Settings, Signals};
-use crate::medium::TipShape;
 use crate::medium::wash::parameters::{self, Form};
+use crate::medium::{TipShape, superellipse};
 use crate::tip::TurnedBy;
 use crate::tip::hair::{self, Bends};
-
-/// Points of an outline.
-const AROUND: usize = 72;
 
 /// A tool's tip, held so.
 pub fn shape(tool: &Settings<'_>, qualities: &Qualities, signals: &Signals) -> TipShape {
@@ -28,8 +23,8 @@ pub fn shape(tool: &Settings<'_>, qualities: &Qualities, signals: &Signals) -> T
     TipShape {
         side: Vec::new(),
         held_at: [[0.0; 2]; 2],
-        patch: outline(axes, direction, exponent),
-        section: outline(half, direction, exponent),
+        patch: superellipse(axes, exponent, 0.0, direction),
+        section: superellipse(half, exponent, 0.0, direction),
         angle_deg: direction.to_degrees(),
         force_gf,
         lowered_mm: lowered,
@@ -55,20 +50,4 @@ fn axes(tool: &Settings<'_>, form: Form, half: [f64; 2], lowered_mm: f64) -> [f6
         return half;
     }
     prints::half_axes(form, half, tool.number("tip.hair_length_mm"), tool.number("tip.splay"), lowered_mm)
-}
-
-/// Points of a superellipse about the pen's place; none of one that has no size.
-fn outline([a, b]: [f64; 2], direction: f64, exponent: f64) -> Vec<[f64; 2]> {
-    if a <= 0.0 || b <= 0.0 {
-        return Vec::new();
-    }
-    let (cos, sin) = (libm::cos(direction), libm::sin(direction));
-    let power = |v: f64| libm::copysign(libm::pow(v.abs(), 2.0 / exponent), v);
-    (0..AROUND)
-        .map(|i| {
-            let t = TAU * i as f64 / AROUND as f64;
-            let (u, v) = (a * power(libm::cos(t)), b * power(libm::sin(t)));
-            [u * cos - v * sin, u * sin + v * cos]
-        })
-        .collect()
 }

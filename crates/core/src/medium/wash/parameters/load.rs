@@ -1,6 +1,6 @@
 //! Load: how much water, and how much paint in it.
 
-use super::{brings_no_paint, brings_nothing};
+use super::{brings_no_paint, brings_nothing, drinks_nothing};
 use crate::chain::{Parameter, Quality, Settings, Station};
 
 pub const OWN: &[Parameter] = &[
@@ -41,7 +41,10 @@ pub const OWN: &[Parameter] = &[
         "What its hairs cannot hold is not taken.",
     )
     .by_ratio()
-    .idle(|s| brings_nothing(s).or_else(|| s.switch("load.endless").then_some("it never runs out"))),
+    .idle(|s| {
+        let endless = s.switch("load.endless") && drinks_nothing(s);
+        brings_nothing(s).or_else(|| endless.then_some("it never runs out"))
+    }),
     Parameter::switch("load.endless", Station::Load, "Endless", false, "The brush gives and never runs out.")
         .idle(brings_nothing),
     Parameter::number(

@@ -4,7 +4,7 @@ mod load;
 mod mix;
 mod tip;
 
-pub use tip::{Form, halves, has_hairs};
+pub use tip::{Form, halves, has_hairs, held_mm3};
 
 use crate::chain::{Action, Parameter, Parameters, Quality, Settings, Station};
 use crate::touch::parameters as touch;
@@ -19,7 +19,7 @@ const TOUCH: &[Parameter] = &[
         Station::Touch,
         "Force on the sheet",
         "gf",
-        [0.0, 1500.0, 0.1, 6.0],
+        [0.0, 1500.0, 0.1, 2.0],
         "How hard the brush is pressed on the paper. Usually a response to pressure gives it; this is the force without one.",
     )
     .driven_as(Quality::Force)
@@ -53,8 +53,23 @@ const GROUND: &[Parameter] = &[
         "",
         [0.0, 1.0, 0.01, 0.1],
         "How differently single hairs reach: 0 a closed wash, 1 separate lines.",
-    ),
+    )
+    .idle(floods),
 ];
+
+/// From here on every pit is flooded, however the hairs part; a brush that runs out gets there no longer.
+const FLOODS: f64 = 1.7;
+
+fn floods(s: &Settings<'_>) -> Reason {
+    let full = s.action == Action::Lift || s.switch("load.endless");
+    let all = full && s.number("ground.reach") >= FLOODS && !s.is_driven(Quality::Reach);
+    all.then_some("every pit is flooded")
+}
+
+/// It takes up no water.
+fn drinks_nothing(s: &Settings<'_>) -> bool {
+    s.number("mix.drink") == 0.0 && !s.is_driven(Quality::Pickup)
+}
 
 type Reason = Option<&'static str>;
 

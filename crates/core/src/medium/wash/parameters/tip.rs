@@ -1,9 +1,9 @@
 //! Tip: a brush by its hairs, a sponge, or drops.
 
 use crate::chain::choice::choices;
-use crate::chain::{Parameter, Quality, Settings, Station};
+use crate::chain::{Action, Choice, Parameter, Quality, Settings, Station};
 use crate::tip::TurnedBy;
-use crate::tip::hair::Hair;
+use crate::tip::hair::{self, Hair};
 
 choices! {
     /// What touches the sheet.
@@ -19,7 +19,7 @@ choices! {
 
 pub const OWN: &[Parameter] = &[
     Parameter::choice::<Form>("tip.form", Station::Tip, "Form", "round", "What touches the sheet: the outline of the hairs, a sponge, or drops shaken off a brush."),
-    Parameter::choice::<Hair>("tip.hair", Station::Tip, "Hair", "sable", "What the hairs are made of. Their diameter, stiffness and ends can be taken as this kind's own; how much they hold is.").idle(no_hairs),
+    Parameter::choice::<Hair>("tip.hair", Station::Tip, "Hair", "sable", "What the hairs are made of. Their diameter, stiffness and ends can be taken as this kind's own; how much they hold is.").idle(|s| no_hairs(s).or_else(|| holds_enough(s))),
     Parameter::number("tip.width_mm", Station::Tip, "Width", "mm", [0.1, 60.0, 0.1, 8.0], "Width of the ferrule, or diameter of a round one; of a sponge, its face; of drops, the field they fall on.").by_ratio(),
     Parameter::number("tip.thick_mm", Station::Tip, "Thickness", "mm", [0.5, 20.0, 0.1, 4.0], "Thickness of a flat across its width.").by_ratio().idle(|s| (s.chosen::<Form>("tip.form") != Form::Flat).then_some("it is as thick as it is wide")),
     Parameter::number("tip.angle_deg", Station::Tip, "Angle", "°", [0.0, 360.0, 1.0, 90.0], "Direction of the width on the sheet, from the right, clockwise. A response to lean, barrel or heading adds to it.").driven_as(Quality::Angle).idle(turned_the_same),
@@ -53,4 +53,23 @@ fn no_hairs(s: &Settings<'_>) -> super::Reason {
 
 fn turned_the_same(s: &Settings<'_>) -> super::Reason {
     (s.chosen::<Form>("tip.form") != Form::Flat).then_some("it is the same whichever way it is turned")
+}
+
+/// Hairs hold so many times more water than paint from the tube (common practice, no source for the number).
+const WATER_HELD: f64 = 1.5;
+
+/// Water that a brush of a kind of hair can hold, mm³.
+pub fn held_mm3(s: &Settings<'_>, hair: Hair) -> f64 {
+    let [half, thick] = halves(s);
+    let round = s.chosen::<Form>("tip.form") != Form::Flat;
+    let length = s.number("tip.hair_length_mm");
+    WATER_HELD * hair::holds_mm3(hair, [2.0 * half, 2.0 * thick], length, round)
+}
+
+/// All kinds hold what it is given, and it takes up no more.
+fn holds_enough(s: &Settings<'_>) -> super::Reason {
+    let given =
+        if s.action == Action::Lift || s.switch("load.endless") { 0.0 } else { 1e3 * s.number("load.ml") };
+    let enough = Hair::ALL.iter().all(|hair| held_mm3(s, *hair) >= given);
+    (super::drinks_nothing(s) && enough).then_some("hairs of any kind hold what it is given")
 }
