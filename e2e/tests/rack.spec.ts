@@ -43,7 +43,7 @@ test("a technique is played by the tools that are chosen, with the draft where i
   await page.getByRole("link", { name: "Rack", exact: true }).click();
   await page.getByRole("button", { name: "Techniques" }).click();
   const sheets = page.getByRole("list", { name: "Techniques" }).getByRole("listitem");
-  await expect(sheets).toHaveCount(15);
+  await expect(sheets).toHaveCount(26);
   const sheet = sheets.filter({ has: page.getByRole("heading", { name: "Block-in", exact: true }) });
   const canvas = sheet.locator("canvas");
   await expect.poll(async () => (await picture(canvas)).colours, { timeout: 60_000 }).toBeGreaterThan(20);

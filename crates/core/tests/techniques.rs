@@ -33,9 +33,7 @@ fn laid(technique: &Technique, tools: &HashMap<String, Tool>, steps: usize) -> S
     let [width, height] = technique.size_mm.map(|mm| (mm / PIXEL_MM) as usize);
     let mut sheet = Sheet::new(ground, width, height, PIXEL_MM, [0.0, 0.0]).expect("a valid sheet");
     for (i, step) in technique.steps.iter().enumerate().take(steps) {
-        if step.dry_first {
-            saltmarsh_core::medium::turn_in_place(saltmarsh_core::medium::Turn::Dry, &mut sheet);
-        }
+        technique.wait_in_place(i, &mut sheet);
         let tool = technique.tool_of(i, &tools[&technique.role(step).tool]);
         let mut engine = Engine::new(Rc::new(tool), Hand::default(), &sheet).expect("valid");
         for pass in technique.strokes(i).expect("strokes").passes() {

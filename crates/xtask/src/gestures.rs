@@ -73,6 +73,21 @@ impl Recorder {
         self.clock += pass.seconds + 0.12;
     }
 
+    /// The hand rests before its next pass, s.
+    fn rest(&mut self, seconds: f64) {
+        self.clock += seconds;
+    }
+
+    /// A straight pull of a wet brush, from x, y to x, y.
+    fn pull(&mut self, seconds: f64, [x0, y0, x1, y1]: [f64; 4], [p0, p1]: [f64; 2]) {
+        self.pass(&Pass {
+            seconds,
+            place: &|f| (x0 + (x1 - x0) * f, y0 + (y1 - y0) * f),
+            pressure: &|f| ends(f, 0.05, 0.06) * (p0 + (p1 - p0) * f),
+            lean: &|_| (24.0, 76.0),
+        });
+    }
+
     fn draw(&self, k: i64) -> f64 {
         2.0 * f64::from(num::unit(num::hash(self.seed, 8, k, 0))) - 1.0
     }
@@ -174,6 +189,77 @@ fn lean_fan() -> Recorder {
     r
 }
 
+/// Rows of a flat wash, there and back.
+fn wash_rows() -> Recorder {
+    let mut r = Recorder::new(31);
+    for (k, y) in [4.0, 7.6, 11.2].into_iter().enumerate() {
+        let (from, to) = if k % 2 == 0 { (6.0, 74.0) } else { (74.0, 6.0) };
+        r.pull(1.6, [from, y, to, y], [0.6, 0.6]);
+    }
+    r
+}
+
+/// Upright strokes side by side, each lighter than the one before.
+fn graded_rows() -> Recorder {
+    let mut r = Recorder::new(32);
+    for k in 0..13 {
+        let x = 7.0 + 5.4 * f64::from(k);
+        let press = 0.75 - 0.05 * f64::from(k);
+        r.pull(0.5, [x, 2.5, x, 11.5], [press, press]);
+    }
+    r
+}
+
+/// A wash, and after a breath five touches into it.
+fn drop_into_wet() -> Recorder {
+    let mut r = Recorder::new(33);
+    r.pull(2.2, [6.0, 7.0, 74.0, 7.0], [0.8, 0.8]);
+    r.rest(2.5);
+    for k in 0..5 {
+        let x = 14.0 + 13.0 * f64::from(k);
+        r.pull(0.3, [x, 6.6, x + 0.6, 7.4], [0.2 + 0.14 * f64::from(k), 0.2 + 0.14 * f64::from(k)]);
+        r.rest(0.5);
+    }
+    r
+}
+
+/// Two pulls that touch along half their way.
+fn touching() -> Recorder {
+    let mut r = Recorder::new(34);
+    r.pull(1.8, [6.0, 4.6, 74.0, 4.6], [0.5, 0.5]);
+    r.rest(3.0);
+    r.pull(1.8, [6.0, 12.4, 74.0, 7.6], [0.5, 0.5]);
+    r
+}
+
+/// Fast pulls of a brush laid on its side.
+fn fast_and_dry() -> Recorder {
+    let mut r = Recorder::new(35);
+    for y in [4.0, 9.6] {
+        r.pull(0.24, [5.0, y, 75.0, y - 0.8], [0.6, 0.25]);
+    }
+    r
+}
+
+/// A band that dries, and strokes across it.
+fn glaze_crossing() -> Recorder {
+    let mut r = Recorder::new(36);
+    r.pull(2.0, [6.0, 7.0, 74.0, 7.0], [0.7, 0.7]);
+    r.rest(240.0);
+    for k in 0..4 {
+        let x = 16.0 + 16.0 * f64::from(k);
+        r.pull(0.5, [x, 1.6, x, 12.4], [0.5, 0.5]);
+    }
+    r
+}
+
+/// A full row along the upper edge, slow and firm: on a tilted board it gathers in a bead and runs.
+fn bead() -> Recorder {
+    let mut r = Recorder::new(37);
+    r.pull(3.4, [6.0, 3.2, 74.0, 3.2], [0.85, 0.85]);
+    r
+}
+
 /// A gesture to write: its file name, and who makes it.
 type Named = (&'static str, fn() -> Recorder);
 
@@ -181,13 +267,20 @@ type Named = (&'static str, fn() -> Recorder);
 pub fn write() -> Result<(), Box<dyn Error>> {
     let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/gestures");
     std::fs::create_dir_all(&folder)?;
-    let all: [Named; 6] = [
+    let all: [Named; 13] = [
         ("press-ramp", press_ramp),
         ("slow-pull", slow_pull),
         ("flicks", flicks),
         ("hatching", hatching),
         ("scrub", scrub),
         ("lean-fan", lean_fan),
+        ("wash-rows", wash_rows),
+        ("graded-rows", graded_rows),
+        ("drop-into-wet", drop_into_wet),
+        ("touching", touching),
+        ("fast-and-dry", fast_and_dry),
+        ("glaze-crossing", glaze_crossing),
+        ("bead", bead),
     ];
     for (name, make) in all {
         let gesture = Gesture::new(make().passes)?;

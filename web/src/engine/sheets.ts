@@ -1,6 +1,6 @@
 /** Pictures of grounds and of sheets with a few strokes on them, made when they are asked for. */
 
-import { Slices, workOff } from "./turns";
+import { rest, Slices, workOff } from "./turns";
 import { imagesFor } from "./images";
 import type { Papers } from "./papers";
 import { PACKED, type GroundPicture, type SheetJob } from "./types";
@@ -10,12 +10,15 @@ export class Sheets {
   private newest = new Map<string, number>();
   /** One sheet after the other: many at once would only hold each other up, and all their memory with it. */
   private before: Promise<unknown> = Promise.resolve();
+  /** Those that dry go after the others, and let them go first while they do. */
+  private dryingBefore: Promise<unknown> = Promise.resolve();
 
-  /** `idle`: resolves when nothing more urgent is under way. */
+  /** `idle`: resolves when nothing more urgent is under way; `moving`: media that go on by themselves. */
   constructor(
     private studio: Studio,
     private papers: Papers,
     private idle: () => Promise<void>,
+    private moving: Set<string>,
   ) {}
 
   async rakingLight({ ground, width, height, pixelMm, light, afarMm }: GroundPicture): Promise<Uint8Array> {
@@ -30,7 +33,13 @@ export class Sheets {
   sheet(job: SheetJob): Promise<Uint8Array | null> {
     const run = (this.newest.get(job.place) ?? 0) + 1;
     this.newest.set(job.place, run);
-    const laid = this.before.then(() => this.lay(job, run));
+    if (job.strokes.some((s) => this.moving.has(s.tool.medium))) {
+      const others = () => this.before.then(() => undefined);
+      const laid = this.dryingBefore.then(others).then(() => this.lay(job, run, others));
+      this.dryingBefore = laid.catch(() => undefined);
+      return laid;
+    }
+    const laid = this.before.then(() => this.lay(job, run, () => Promise.resolve()));
     this.before = laid.catch(() => undefined);
     return laid;
   }
@@ -40,7 +49,7 @@ export class Sheets {
     for (const [place, run] of this.newest) if (place.startsWith(prefix)) this.newest.set(place, run + 1);
   }
 
-  private async lay(job: SheetJob, run: number): Promise<Uint8Array | null> {
+  private async lay(job: SheetJob, run: number, others: () => Promise<void>): Promise<Uint8Array | null> {
     await this.idle();
     if (this.newest.get(job.place) !== run) return null;
     const recipe = JSON.stringify(job.ground);
@@ -48,12 +57,18 @@ export class Sheets {
     await this.papers.bring(recipe);
     const surface = this.studio.surface(recipe, job.width, job.height, job.pixelMm, 0, 0);
     const slices = new Slices();
+    // What the painter looks at goes first.
+    const pause = () => slices.pause().then(() => this.idle()).then(others);
     const current = () => this.newest.get(job.place) === run;
     try {
-      for (const [number, { tool, hand, way, shiftMm, dryFirst }] of job.strokes.entries()) {
+      for (const [number, { tool, hand, way, shiftMm, waitS, dryFirst }] of job.strokes.entries()) {
         const document = JSON.stringify(tool);
         if (number === 0) surface.makeReady(document, undefined);
-        if (dryFirst) surface.turn(true);
+        if (waitS && !(await rest(surface, pause, current, undefined, waitS))) return null;
+        if (dryFirst) {
+          if (!(await rest(surface, pause, current))) return null;
+          surface.turn(true);
+        }
         surface.begin(document, JSON.stringify(hand), true);
         const recording = "inkml" in way ? Recording.read(way.inkml) : Recording.ofTechnique(way.technique, way.step);
         const passes = Array.from({ length: recording.passCount }, (_, i) => recording.pass(i));
@@ -70,6 +85,8 @@ export class Sheets {
         }
         surface.end();
       }
+      if (!(await rest(surface, pause, current, undefined, job.longestS))) return null;
+      if (surface.busy) surface.turn(true);
       const rgba = surface.pixels(0, 0, job.width, job.height);
       return job.afarMm > 0 ? this.studio.fromAfar(rgba, job.width, job.pixelMm, job.afarMm) : rgba;
     } finally {

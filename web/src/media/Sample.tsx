@@ -9,6 +9,9 @@ import { useAnswer } from "../session/useEngine";
 import { Canvas } from "../ui/Canvas";
 import { castOf } from "./cast";
 
+/** A sample is dried where it is after so long: there are many of them, and most of what water does is done by then. */
+const LONGEST_S = 15;
+
 /** `id`: of its place, where a newer picture takes this one's; `hash`: of the document. */
 export function Sample({ id, document, hash }: { id: string; document: ToolDocument; hash: string }) {
   const { declarations } = useDeclared();
@@ -21,6 +24,7 @@ export function Sample({ id, document, hash }: { id: string; document: ToolDocum
   const rgba = useAnswer(width > 0 ? `sample:${hash}:${width}:${JSON.stringify(calibration)}` : null, () =>
     sheetPicture({
       place: `rack:sample:${id}`,
+      longestS: LONGEST_S,
       ground: document.ground,
       width,
       height,

@@ -18,6 +18,7 @@ export function castOf(technique: Technique, calibration: Hand["calibration"], p
       hand: { ...PLAIN_HAND, calibration },
       way: { technique: technique.id, step: i },
       shiftMm: [0, 0],
+      waitS: step.wait_s,
       dryFirst: step.dry_first,
     });
   }

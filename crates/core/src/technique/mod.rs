@@ -12,6 +12,8 @@ use crate::chain::{Action, Value};
 use crate::error::Result;
 use crate::ground::Recipe;
 use crate::hand::{Gesture, Sample, angles};
+use crate::medium::{Turn, turn_in_place};
+use crate::sheet::{STEP_S, Sheet};
 use crate::tool::Tool;
 
 /// Reports a second.
@@ -69,7 +71,9 @@ pub struct Step {
     pub firmer_by: f64,
     #[serde(default = "fifty")]
     pub speed_mm_s: f64,
-    /// What is wet on the sheet dries first.
+    /// So long the sheet is left to itself first, s; or until all that is wet on it has dried.
+    #[serde(default)]
+    pub wait_s: f64,
     #[serde(default)]
     pub dry_first: bool,
     /// Degrees from upright, and the direction of the lean.
@@ -119,6 +123,16 @@ impl Technique {
         let mut tool = tool.clone();
         tool.parameters.extend(self.steps[step].parameters.clone());
         tool
+    }
+
+    /// Lets a sheet be for as long as step `step` waits.
+    pub fn wait_in_place(&self, step: usize, sheet: &mut Sheet) {
+        let step = &self.steps[step];
+        sheet.advance((step.wait_s / STEP_S) as u64);
+        if step.dry_first {
+            sheet.rest();
+            turn_in_place(Turn::Dry, sheet);
+        }
     }
 
     /// The strokes of step `step`, in mm from the sheet's corner.

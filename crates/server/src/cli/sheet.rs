@@ -7,7 +7,6 @@ use clap::Args;
 use saltmarsh_core::FieldError;
 use saltmarsh_core::ground::{Ground, Recipe, Surface};
 use saltmarsh_core::hand::Hand;
-use saltmarsh_core::medium::{Turn, turn_in_place};
 use saltmarsh_core::relief::view::View;
 use saltmarsh_core::sheet::Sheet as Paper;
 use saltmarsh_core::stroke::Engine;
@@ -99,15 +98,14 @@ fn lay(technique: &Technique, tools: &HashMap<String, Tool>, pixel: f64) -> Resu
         })?;
         let tool = technique.tool_of(i, tool);
         lit |= tool.medium.lit();
-        if step.dry_first {
-            turn_in_place(Turn::Dry, &mut paper);
-        }
+        technique.wait_in_place(i, &mut paper);
         let mut engine = Engine::with(Rc::new(tool), Hand::default(), &paper, &shelf, None).map_err(named)?;
         for pass in technique.strokes(i).map_err(named)?.passes() {
             engine.extend(pass, &mut paper).map_err(named)?;
             engine.lift(&mut paper);
         }
     }
+    paper.rest();
     Ok((paper, lit))
 }
 
