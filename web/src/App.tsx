@@ -27,6 +27,7 @@ import { takeThird } from "./session/looking";
 import { takeUp } from "./session/handSaving";
 import { fixed } from "./model/number";
 import { t } from "./model/said";
+import { beginClock } from "./session/clock";
 import { beginRoom } from "./session/room";
 
 // What opens over a screen comes when it is opened first.
@@ -52,6 +53,7 @@ const begin = () =>
     keepDeclaredUnders(declarations.media);
     takeView(declarations.view);
     beginRoom(declarations.surroundings);
+    beginClock();
     return declarations;
   });
 

@@ -1,6 +1,7 @@
 /** What is told of each report of a pointer over a sheet. */
 
 import { LONGEST_PAUSE_S, PACKED } from "../engine/types";
+import { clock } from "../session/clock";
 import { useBench, type Live } from "../session/store";
 import { liveOf } from "./pen";
 
@@ -43,5 +44,5 @@ export function played(sample: number[], before: number[], offset: number): Repo
   return { sample: [t + offset, x, y, pressure, tiltX, tiltY, twist], speed, down: true, from: "played" };
 }
 
-/** How long the hand has rested, s; `lies`: strokes of an earlier visit lie there. */
-export const pause = (now: number, ended: number, lies: boolean) => (ended > 0 ? Math.min(LONGEST_PAUSE_S, Math.max(0, now - ended)) : lies ? LONGEST_PAUSE_S : 0);
+/** How long the hand has rested by the sheet's clock, s, from `ended` to `now`, s of the page; `ended` by that clock, null: not here. `lies`: strokes of an earlier visit lie there. */
+export const pause = (now: number, ended: number | null, lies: boolean) => (ended !== null ? Math.min(LONGEST_PAUSE_S, Math.max(0, clock.at(now) - ended)) : lies ? LONGEST_PAUSE_S : 0);

@@ -5,6 +5,7 @@ import { sendSamples } from "../engine/client";
 import { refusalOf } from "../model/refused";
 import type { ToolDocument } from "../model/tool";
 import { fingersDraw, seePen } from "../session/choices";
+import { clock } from "../session/clock";
 import { useBench, within } from "../session/store";
 import { say } from "../session/notices";
 import { NEAR_MS, OTHER_END, claim, type Claim } from "./claims";
@@ -49,9 +50,9 @@ export function useDrawing(options: DrawingOptions) {
   const laid = useLaid(options);
   const drawing = useRef<Drawn | null>(null);
   const moved = useRef<Moved>(null);
-  /** When a pen was heard of last, and when the last stroke ended: ms and s of the page's time, 0 before the first. */
+  /** When a pen was heard of last, ms of the page's time, 0 before the first; when the last stroke ended, s by the sheet's clock. */
   const pen = useRef(0);
-  const ended = useRef(0);
+  const ended = useRef<number | null>(null);
 
   // A stroke whose sheet is gone is over: what was reported of it is not lost.
   const sheet = useRef(laid.sheet);
@@ -64,7 +65,7 @@ export function useDrawing(options: DrawingOptions) {
   });
   const finish = (stroke: Drawn) => {
     drawing.current = null;
-    ended.current = performance.now() / 1000;
+    ended.current = clock.at(performance.now() / 1000);
     laid.end(stroke.samples, stroke.by);
   };
   const drop = () => {

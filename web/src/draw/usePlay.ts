@@ -13,8 +13,8 @@ import type { Drawn, DrawingOptions } from "./useDrawing";
 
 interface PlayOptions extends Pick<DrawingOptions, "document" | "onReport" | "strokes"> {
   drawing: RefObject<Drawn | null>;
-  /** When the last stroke ended, s. */
-  ended: RefObject<number>;
+  /** When the last stroke ended, s by the sheet's clock. */
+  ended: RefObject<number | null>;
   begin: (hand: Hand, by: ToolDocument | null) => void;
   finish: (stroke: Drawn) => void;
 }

@@ -6,6 +6,7 @@ import { imagesFor } from "./images";
 import type { Papers } from "./papers";
 import { Shown } from "./shown";
 import { beginWith, did, layRow, waited } from "./row";
+import { RestClock } from "../model/restClock";
 import { PIECE_PIXELS, Slices, turn } from "./turns";
 import type { Held, View } from "../generated/core";
 import { LONGEST_PAUSE_S, type Between, type PadSize, type PadStroke, type Part } from "./types";
@@ -50,7 +51,8 @@ export class Pad {
   private waiting: number[] = [];
   /** The stroke that is begun has heard no report yet: what it waited for is still to go over the sheet. */
   private begun = false;
-  /** When the last stroke ended, ms (in another visit: before all), and the steps of time that went over the sheet since. */
+  /** Time over the sheet; when by it the last stroke ended, s (in another visit: before all), and the steps that went over the sheet since. */
+  private clock = new RestClock();
   private restsSince = -Infinity;
   private rested = 0;
   /** The pen lifted, and the end of its stroke is not laid yet. */
@@ -167,7 +169,7 @@ export class Pad {
     }
     const { surface } = this;
     if (!surface) return 0;
-    const late = surface.busy ? Math.min(LONGEST_PAUSE_S, (performance.now() - this.restsSince) / 1000) - this.rested * surface.stepS : 0;
+    const late = surface.busy ? Math.min(LONGEST_PAUSE_S, this.now() - this.restsSince) - this.rested * surface.stepS : 0;
     between.forEach((what) => did(surface, JSON.stringify(tool), what));
     beginWith(surface, [JSON.stringify(tool), JSON.stringify(hand)], by);
     this.begun = true;
@@ -288,9 +290,24 @@ export class Pad {
     }
   }
 
+  /** Time over the sheet now, s. */
+  private now(): number {
+    return this.clock.at(performance.now() / 1000);
+  }
+
+  setPace(pace: number) {
+    this.clock.setPace(pace, performance.now() / 1000);
+    this.ask();
+  }
+
+  step(seconds: number) {
+    this.clock.step(seconds);
+    this.ask();
+  }
+
   /** From now on the hand rests. */
   private rests() {
-    this.restsSince = performance.now();
+    this.restsSince = this.now();
     this.rested = 0;
     if (this.surface?.busy) this.ask();
   }
@@ -299,14 +316,15 @@ export class Pad {
   private rest() {
     if (!this.surface?.busy || this.surface.waits || this.begun) return;
     const now = performance.now();
-    const due = Math.floor((now - this.restsSince - REST_BEHIND_MS) / 1000 / this.surface.stepS);
+    const due = Math.floor((this.now() - this.restsSince - this.clock.within(REST_BEHIND_MS / 1000)) / this.surface.stepS);
     // Where the sheet is wide and wet, time on it goes slower than the clock on the wall; a frame is never held up.
     while (this.rested < due && performance.now() - now < FRAME_WORK_MS && this.surface.busy) {
       const steps = Math.min(REST_STEPS, due - this.rested);
       this.shown.take(this.surface.advance(steps));
       this.rested += steps;
     }
-    this.ask();
+    // A clock that stands still is waited for by nobody.
+    if (this.rested < due || this.clock.within(1) > 0) this.ask();
   }
 
   private ask() {

@@ -73,7 +73,7 @@ export class Proof {
     // Whatever is already waiting may be a newer change.
     await turn();
     const slices = new Slices();
-    const wet: [Surface, () => void][] = [];
+    const wet: [Surface, (last?: boolean) => void][] = [];
     this.jobs[job.column] = { job, run };
     this.letGoOfLarge();
     for (const row of job.rows) {
@@ -82,26 +82,28 @@ export class Proof {
       const surface = this.surface(job, row, fit);
       surface.lookAt(JSON.stringify(job.view));
       if (!(await layStrip(surface, this.work(job, row), slices, current))) return false;
-      const show = () => {
+      let rested = job.seenS === 0;
+      const show = (last = false) => {
+        rested ||= last;
         const pixels = new Uint8ClampedArray(surface.pixels(0, 0, job.width, job.height));
-        onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels, fit: fit.times, drying: surface.busy });
+        onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels, fit: fit.times, drying: surface.busy && !rested });
       };
       show();
       await slices.pause();
-      if (surface.busy) wet.push([surface, show]);
+      if (surface.busy && !rested) wet.push([surface, show]);
     }
     this.papers.keep(ground);
-    if (current()) void this.dry(wet, slices, current);
+    if (current()) void this.dry(wet, job.seenS, slices, current);
     return current();
   }
 
-  /** Lets strips dry, one after the other, while questions about them are answered. */
-  private async dry(wet: [Surface, () => void][], slices: Slices, current: () => boolean) {
+  /** Lets strips dry, or rest for so long, one after the other, while questions about them are answered. */
+  private async dry(wet: [Surface, (last?: boolean) => void][], seenS: number | null, slices: Slices, current: () => boolean) {
     // What the painter changes goes first.
     const pause = () => slices.pause().then(() => this.idle());
     for (const [surface, show] of wet) {
-      if (!(await rest(surface, pause, current, show))) return;
-      show();
+      if (!(await rest(surface, pause, current, show, seenS ?? undefined))) return;
+      show(true);
     }
   }
 
@@ -141,7 +143,7 @@ export class Proof {
       const surface = this.studio.surface(ground, width, height, part.pixelMm, fit.corner[0] + leftMm, row.originY + fit.corner[1] + topMm);
       surface.lookAt(JSON.stringify(job.view));
       const slices = new Slices();
-      if ((await layStrip(surface, work, slices, current)) && (await rest(surface, () => slices.pause(), current))) return surface;
+      if ((await layStrip(surface, work, slices, current)) && (await rest(surface, () => slices.pause(), current, undefined, job.seenS ?? undefined))) return surface;
       surface.free();
       return null;
     };

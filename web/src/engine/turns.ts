@@ -36,10 +36,13 @@ const REST_STEPS = 16;
 /** A resting sheet is shown as it dries so often, ms. */
 const SHOWN_EVERY_MS = 250;
 
-/** Lets a surface rest until nothing on it moves, showing it now and then; it lets others go first where it has to `pause`; false where it is not `current` any more. */
-export async function rest(surface: Surface, pause: () => Promise<void>, current: () => boolean, show?: () => void): Promise<boolean> {
+/**
+ * Lets a surface rest for so many seconds, or until nothing on it moves, showing it now and then; it lets others go first where it has to
+ * `pause`; false where it is not `current` any more.
+ */
+export async function rest(surface: Surface, pause: () => Promise<void>, current: () => boolean, show?: () => void, seconds?: number): Promise<boolean> {
   let shown = performance.now();
-  const last = surface.longestRest;
+  const last = seconds === undefined ? surface.longestRest : Math.floor(seconds / surface.stepS);
   for (let steps = 0; surface.busy && steps < last; steps += REST_STEPS) {
     surface.advance(Math.min(REST_STEPS, last - steps));
     await pause();

@@ -11,6 +11,7 @@ import type { Hand } from "../model/hand";
 import type { View } from "../generated/core";
 import type { ToolDocument } from "../model/tool";
 import { useLooking } from "./looking";
+import { useClock } from "./clock";
 import { useRoom } from "./room";
 import { begun, show, whole } from "./proofStore";
 import { STRIP_MM } from "./sheetSize";
@@ -61,6 +62,11 @@ export function watchColumns() {
     useBench.subscribe(runChanged),
     useLooking.subscribe(runChanged),
     useRoom.subscribe(() => {
+      forget();
+      runChanged();
+    }),
+    useClock.subscribe(({ seenS }, before) => {
+      if (seenS === before.seenS) return;
       forget();
       runChanged();
     }),
@@ -147,6 +153,7 @@ export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gest
     pixelMm: STRIP_MM.width / width,
     rows,
     under,
+    seenS: useClock.getState().seenS,
     view,
   };
   begun(column, ready.has(JSON.stringify(tool.ground)) ? 0 : rows.length);

@@ -1,7 +1,7 @@
 /** The head of the proof sheet: how it is looked at, what its columns are, and how long the last run took. */
 
 import { useQuery } from "@tanstack/react-query";
-import { Popover, RadioGroup } from "radix-ui";
+import { Popover } from "radix-ui";
 import { listTools } from "../../api/client";
 import type { Column } from "../../engine/types";
 import { useShownKey } from "../../keys/registry";
@@ -10,6 +10,8 @@ import { useProof } from "../../session/proofStore";
 import { GAP, HEAD, scaleSaid, type Layout, type RowSize } from "../../session/sheetSize";
 import { useBench } from "../../session/store";
 import { Button, Choice } from "../../ui/controls";
+import { Radios } from "../../ui/Radios";
+import { Clock } from "./Clock";
 import { LiesOn } from "./LiesOn";
 import { Room } from "./Room";
 import { fixed } from "../../model/number";
@@ -37,6 +39,7 @@ export function Head({ layout: { stacked, strip, label }, columns }: { layout: L
         <span className="font-semibold text-draft">{t("Draft")}</span>
         <LiesOn />
         <Room />
+        <Clock />
       </span>
       {third && (
         <span className="flex min-w-0 items-center gap-1 text-muted">
@@ -98,21 +101,6 @@ function PopoverLink({ onClick, children }: { onClick: () => void; children: Rea
         {children}
       </button>
     </Popover.Close>
-  );
-}
-
-function Radios({ label, value, options, onChange }: { label: string; value: string; options: [string, string][]; onChange: (value: string) => void }) {
-  return (
-    <div className="grid gap-0.5">
-      <span className="font-semibold">{label}</span>
-      <RadioGroup.Root aria-label={label} value={value} onValueChange={onChange} className="flex flex-wrap gap-1">
-        {options.map(([v, text]) => (
-          <RadioGroup.Item key={v} value={v} className="min-h-7 rounded border border-line bg-raised px-2 data-[state=checked]:border-draft data-[state=checked]:font-semibold data-[state=checked]:text-draft">
-            {text}
-          </RadioGroup.Item>
-        ))}
-      </RadioGroup.Root>
-    </div>
   );
 }
 

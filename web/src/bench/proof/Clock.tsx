@@ -1,0 +1,68 @@
+/** The clock over the sheet: when strips are looked at, and how fast time goes over the free row. For media that go on by themselves. */
+
+import { Popover } from "radix-ui";
+import { useDeclared } from "../../session/context";
+import { LATEST_S, PACES, STEP_S, seeAfter, setPace, stepClock, useClock, type Pace } from "../../session/clock";
+import { Button, NumberField } from "../../ui/controls";
+import { Radios } from "../../ui/Radios";
+import { Slider } from "../../ui/Slider";
+import { FASTEST } from "../../model/restClock";
+import { fixed } from "../../model/number";
+import { t } from "../../model/said";
+
+const paceSaid = (pace: Pace): string => ({ 0: t("stands still"), 1: t("as on the wall"), 4: t("four times"), [FASTEST]: t("as fast as it goes") })[pace];
+
+/** Where looking into the wet begins, s. */
+const FIRST_S = 10;
+/** Where the slider's end is: most washes are dry by then. */
+const SLIDER_S = 240;
+
+export function Clock() {
+  const { medium } = useDeclared();
+  const { pace, seenS } = useClock();
+  if (!medium.moves) return null;
+  const seen = seenS === null ? t("seen dry") : t("seen wet, after {{s}} s", { s: fixed(seenS) });
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="ml-3 min-h-6 truncate text-left text-muted" aria-label={t("Clock over the sheet")}>
+        {seen}
+        {pace === 0 && t(", time stands still")} <span aria-hidden>⌄</span>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content aria-label={t("Clock over the sheet")} align="start" sideOffset={4} collisionPadding={8} className="z-40 grid w-80 max-w-[calc(100vw-16px)] gap-2 rounded border border-line bg-pane p-3 shadow-lg">
+          <div className="grid gap-1">
+            <Radios
+              label={t("Strips are shown")}
+              value={seenS === null ? "dry" : "wet"}
+              options={[
+                ["dry", t("once they are dry")],
+                ["wet", t("so long after the hand:")],
+              ]}
+              onChange={(to) => seeAfter(to === "dry" ? null : FIRST_S)}
+            />
+            {seenS !== null && <After seenS={seenS} />}
+          </div>
+          <div className="grid gap-1 border-t border-hair pt-2">
+            <Radios label={t("Time over the free row")} value={String(pace)} options={PACES.map((p) => [String(p), paceSaid(p)])} onChange={(to) => setPace(PACES.find((p) => String(p) === to) ?? 1)} />
+            <Button className="justify-self-start" disabled={pace !== 0} onClick={stepClock}>
+              {t("Let {{s}} s go by", { s: fixed(STEP_S, 2) })}
+            </Button>
+          </div>
+          {(seenS !== null || pace === 0) && <p className="text-[12px] text-warn">{t("What is tuned on the wet looks otherwise once it has dried: paler, rimmed, settled into the tooth.")}</p>}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+/** The seconds: told while they are dragged, laid when they are let go. */
+function After({ seenS }: { seenS: number }) {
+  const change = (s: number) => seeAfter(Math.min(LATEST_S, Math.max(0, s)));
+  return (
+    <span className="flex items-center gap-2">
+      <Slider label={t("Seconds after the hand")} span={{ low: 0, high: SLIDER_S, step: 1, ratio: false }} value={Math.min(seenS, SLIDER_S)} onDrag={change} onLetGo={() => undefined} />
+      <NumberField label={t("Seconds after the hand, number")} value={seenS} low={0} high={LATEST_S} step={1} width="w-14" onCommit={change} />
+      <span className="text-muted">s</span>
+    </span>
+  );
+}
