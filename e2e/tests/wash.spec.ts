@@ -56,3 +56,64 @@ test("a wash moves while the hand rests, dries, and follows what it is loaded wi
   const wet = await bench.shown(bench.pad);
   await expect.poll(() => bench.shown(bench.pad)).not.toEqual(wet);
 });
+
+test("strips are looked at while they are wet, time over the free row stands still and is stepped, a nib draws", async ({ bench, page }) => {
+  test.setTimeout(180_000);
+  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
+  await page.getByRole("option", { name: "Brush pen", exact: true }).click();
+  await bench.settled();
+  const clock = page.getByRole("button", { name: "Clock over the sheet" });
+  await expect(clock).toContainText("seen dry");
+  await clock.click();
+  await page.getByRole("radio", { name: "so long after the hand:" }).click();
+  const seconds = page.getByRole("textbox", { name: "Seconds after the hand, number" });
+  await seconds.fill("0");
+  await seconds.press("Enter");
+  await expect(clock).toContainText("seen wet, after 0 s");
+  await expect(page.getByText("What is tuned on the wet looks otherwise")).toBeVisible();
+  await page.getByRole("radio", { name: "stands still" }).click();
+  expect((await new AxeBuilder({ page }).include("[aria-label='Clock over the sheet']").analyze()).violations).toEqual([]);
+  await page.keyboard.press("Escape");
+  await bench.settled();
+  // Nothing dries: it is as the hand left it.
+  await expect(page.getByTestId("drying")).toBeHidden();
+  const draft = bench.strip("Press ramp", "draft");
+  const wet = await bench.shown(draft);
+
+  // A brush of clear water over a row whose clock stands still: it stays until it is stepped.
+  const pen = await Pen.of(page);
+  const box = await bench.pad.boundingBox();
+  if (!box) throw new Error("no free row");
+  const y = box.y + box.height / 2;
+  await pen.stroke(Array.from({ length: 20 }, (_, i) => ({ x: box.x + 40 + 8 * i, y, force: 0.6 })));
+  await bench.settled();
+  const standsStill = async () => {
+    const before = await bench.shown(bench.pad);
+    await page.waitForTimeout(500);
+    return (await bench.shown(bench.pad)) === before;
+  };
+  await expect.poll(standsStill).toBe(true);
+  const still = await bench.shown(bench.pad);
+  await clock.click();
+  const step = page.getByRole("button", { name: "Let 0.25 s go by" });
+  for (let i = 0; i < 8; i++) await step.click();
+  await page.keyboard.press("Escape");
+  await expect.poll(() => bench.shown(bench.pad)).not.toEqual(still);
+  // And stands again.
+  await expect.poll(standsStill).toBe(true);
+  await clock.click();
+  await page.getByRole("radio", { name: "once they are dry" }).click();
+  await page.keyboard.press("Escape");
+  await expect.poll(() => bench.shown(draft)).not.toEqual(wet);
+
+  // The line is the nib's: its parameters say why.
+  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
+  await page.getByRole("option", { name: "Pointed nib", exact: true }).click();
+  await bench.settled();
+  await bench.station("Tip").click();
+  await bench.setParameter("Opens", "60");
+  await expect(page.getByRole("alert")).toContainText("0 to 40");
+  await page.keyboard.press("Escape");
+  await bench.strip("Press ramp", "draft").click();
+  await expect(page.getByText(/brings \d+ µm of ink/).first()).toBeVisible();
+});

@@ -56,7 +56,7 @@ fn wet(share: f64, paints: &[&str]) -> Sheet {
         }
         (water[WET], water[WET_SIDES]) = (1.0, ALL_SIDES);
         for code in paints {
-            let pigment = &PIGMENTS[pigments::number(code).expect("a pigment")];
+            let pigment = &PIGMENTS[pigments::number(code, pigments::Vehicle::Gum).expect("a pigment")];
             let block = tile.block_in_place(pigment);
             (0..cells).for_each(|i| block[SWIMS * TILE_PIXELS + i] = 0.01 * film(i) as f32);
             block[SWIMS_SIDES] = ALL_SIDES;

@@ -137,6 +137,17 @@ fn relevance_tells_the_truth(medium: &str, size: [f64; 2]) {
         if size == WET {
             common::set(&mut tool, "load.ml", Value::Number(0.001));
         }
+        // And so many drops that some of them fall on all that lies there.
+        if medium == "wash" {
+            common::set(&mut tool, "tip.apart_mm", Value::Number(1.0));
+        }
+        // A thin line takes little.
+        if medium == "ink" {
+            common::set(&mut tool, "load.water_um", Value::Number(90.0));
+            common::set(&mut tool, "tip.width_mm", Value::Number(3.0));
+            common::set(&mut tool, "touch.force_gf", Value::Number(3.0));
+            tool.responses.clear();
+        }
         truth.told_of(&name, &tool, |_| true, &mut wrong);
         // With another choice, a parameter that hangs on it acts or does not: only what is said to change is looked at again.
         let said = relevance(&tool);
@@ -172,6 +183,7 @@ fn relevance_tells_the_truth_about_strokes_of_brushes() {
 #[test]
 fn relevance_tells_the_truth_about_strokes_of_washes() {
     relevance_tells_the_truth("wash", WET);
+    relevance_tells_the_truth("ink", WET);
 }
 
 /// A sheet to try tools on: what each parameter does to it.
@@ -206,7 +218,8 @@ impl Truth {
         Self { ground, bed: bed.snapshot(), gesture, size }
     }
 
-    fn sum(&self, tool: &Tool, pixel: f64) -> String {
+    /// What is on a sheet, and for a paint its look: pigments of ink differ in nothing else.
+    fn sum(&self, tool: &Tool, pixel: f64, seen: bool) -> String {
         let mut s = common::sheet(&self.ground, self.size, pixel);
         let bare = self.size == NARROW && tool.action == Action::Lay;
         if !bare && pixel == COARSE {
@@ -216,7 +229,7 @@ impl Truth {
         }
         // What is wet need not dry to differ.
         common::draw_wet(tool, &self.gesture, &mut s);
-        s.checksum()
+        if seen { format!("{:?}", saltmarsh_core::relief::flat::rgba(&s)) } else { s.checksum() }
     }
 
     /// Holds what is said of the parameters that are `asked` for, by number.
@@ -226,7 +239,7 @@ impl Truth {
         if !(0..tool.medium.parameters().iter().count()).any(&asked) {
             return;
         }
-        let before = self.sum(tool, COARSE);
+        let before = self.sum(tool, COARSE, false);
         for (i, (p, r)) in tool.medium.parameters().iter().zip(relevance(tool)).enumerate() {
             if !asked(i) {
                 continue;
@@ -258,11 +271,13 @@ impl Truth {
             // What is said not to act may act far from where it stands; what acts may need a fine sheet to show it.
             let near = others.len().min(if r.acts { others.len() } else { 1 });
             let differs = |pixel: f64| {
-                let before = if pixel == COARSE { before.clone() } else { self.sum(tool, pixel) };
+                let seen = matches!(p.kind, Kind::Paint { .. });
+                let before =
+                    if pixel == COARSE && !seen { before.clone() } else { self.sum(tool, pixel, seen) };
                 others[..near].iter().any(|value| {
                     let mut other = tool.clone();
                     set(&mut other, p.id, value.clone());
-                    self.sum(&other, pixel) != before
+                    self.sum(&other, pixel, seen) != before
                 })
             };
             let changes = differs(COARSE) || (r.acts && differs(if self.size == WET { FINER } else { FINE }));
@@ -274,7 +289,7 @@ impl Truth {
     }
 }
 
-/// What tools meet: powder; for brushes something wet with bare ground beside it; for wet ones a dry wash and one that is wet.
+/// What tools meet: powder; for brushes something wet with bare ground beside it; for wet ones a dry wash, masking fluid, and a wash that is wet.
 fn under(s: &mut saltmarsh_core::sheet::Sheet, size: [f64; 2]) {
     if size == NARROW {
         return common::bed(s);
@@ -284,6 +299,8 @@ fn under(s: &mut saltmarsh_core::sheet::Sheet, size: [f64; 2]) {
         let wash = |x: f64| common::pull([x, middle - 2.0], [x + 12.0, middle + 2.0], 0.9);
         common::draw_wet(&demo_tool("wash-granulating"), &wash(4.0), s);
         saltmarsh_core::medium::turn_in_place(saltmarsh_core::medium::Turn::Dry, s);
+        let fluid = common::pull([18.0, middle - 3.0], [20.0, middle + 3.0], 0.5);
+        common::draw_wet(&demo_tool("wash-masking-fluid"), &fluid, s);
         common::draw_wet(&demo_tool("wash-round-12"), &wash(22.0), s);
         return;
     }

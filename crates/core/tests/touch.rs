@@ -147,9 +147,9 @@ fn the_lines_of_every_reason_multiply_to_what_the_trace_says() {
         if tool.medium.name() == "paste" {
             return of("contact") * flow * of("paint_left");
         }
-        if tool.medium.name() == "wash" {
-            let brings = tool.action != Action::Lift;
-            return of("touched") * if brings { flow * of("water_left") } else { 1.0 };
+        if ["wash", "ink"].contains(&tool.medium.name()) {
+            let brings = matches!(tool.action, Action::Lay | Action::Blend);
+            return of("touched") * if brings { flow * of("water_left") * of("fed") } else { 1.0 };
         }
         let image = tool.action == Action::Lay && tool.choice("ground.enters") != "contact";
         let covered = of(if image { "contact" } else { "covered" });

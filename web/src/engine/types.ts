@@ -69,6 +69,8 @@ export interface ProofJob {
   rows: ProofRow[];
   /** What the strips lie on, of what the medium declares; null for what its tools are shown on first. */
   under: string | Before | null;
+  /** Strips are shown so many seconds after the hand; null: once they are dry. */
+  seenS: number | null;
   view: Core.View;
 }
 
@@ -150,7 +152,8 @@ export interface SheetStroke {
   /** A gesture, or a step of a technique. */
   way: { inkml: string } | { technique: string; step: number };
   shiftMm: [number, number];
-  /** What is wet on the sheet dries first. */
+  /** So long the sheet is left to itself first, s; or until all that is wet on it has dried. */
+  waitS?: number;
   dryFirst?: boolean;
 }
 
@@ -165,6 +168,8 @@ export interface SheetJob {
   /** Looked at from so far, mm; 0 as it is. */
   afarMm: number;
   strokes: SheetStroke[];
+  /** What is still wet after so many seconds dries where it is; without it, it is waited for. */
+  longestS?: number;
 }
 
 /** The engine's face to the page. */
@@ -240,6 +245,9 @@ export interface EngineApi {
   /** Refused (thrown) where a report is not within its limits. `madeAt`: when the newest sample was reported, ms since the epoch. */
   padExtend(samples: Float64Array, madeAt: number): void;
   /** Resolves when all of the stroke is laid and shown. */
+  /** How fast time goes over the free row; and lets some go by at once, s. */
+  padPace(pace: number): void;
+  padStep(seconds: number): void;
   padLift(): Promise<void>;
   /** RGBA of the free row; null where it is not laid. */
   padPicture(): { width: number; height: number; rgba: Uint8Array<ArrayBuffer> } | null;

@@ -8,6 +8,7 @@ import { Proof } from "./proof";
 import { Sheets } from "./sheets";
 import { told } from "./told";
 import { strokeOfRow, type Column, type EngineApi, type Strip } from "./types";
+import type { Declarations } from "../generated/core";
 import init, {
   type Surface,
   Page,
@@ -63,8 +64,9 @@ const api: EngineApi = {
     papers = new Papers(studio, index, program);
     proof = new Proof(studio, papers);
     pad = new Pad(studio, papers, () => proof.idle());
-    sheets = new Sheets(studio, papers, () => proof.idle());
-    return JSON.parse(declarations());
+    const declared = JSON.parse(declarations()) as Declarations;
+    sheets = new Sheets(studio, papers, () => proof.idle(), new Set(declared.media.filter((m) => m.moves).map((m) => m.medium)));
+    return declared;
   },
   async holdLock(name) {
     await new Promise<void>((held) => {
@@ -131,6 +133,8 @@ const api: EngineApi = {
   padHeld: (tool) => pad.held(tool),
   padLook: (view) => pad.look(view),
   padExtend: (samples, madeAt) => pad.extend(samples, madeAt),
+  padPace: (pace) => pad.setPace(pace),
+  padStep: (seconds) => pad.step(seconds),
   padLift: () => pad.lift(),
   padPicture: () => pad.picture(),
   padCapture: (frame) => pad.capture(frame) as Uint8Array<ArrayBuffer>,

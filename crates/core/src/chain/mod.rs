@@ -48,8 +48,11 @@ pub enum Action {
     Cut,
     /// Makes what lies loose held: fixative.
     Fix,
+    /// Drives off what is wet: salt, spirit.
+    Repel,
 }
 
 impl Action {
-    pub const ALL: [Action; 5] = [Action::Lay, Action::Blend, Action::Lift, Action::Cut, Action::Fix];
+    pub const ALL: [Action; 6] =
+        [Action::Lay, Action::Blend, Action::Lift, Action::Cut, Action::Fix, Action::Repel];
 }

@@ -156,9 +156,9 @@ fn medium(medium: &dyn Medium) -> MediumDeclared {
         columns: medium.columns(),
         natures: medium.natures(),
         cares: medium.cares(),
-        wet: !medium.wet().is_empty(),
+        wet: medium.lays_wet(),
         lit: medium.lit(),
-        moves: medium.layouts().iter().any(|l| l.clock.is_some()),
+        moves: medium.moves(),
     }
 }
 

@@ -94,7 +94,7 @@ impl Ground {
         Maker::sketch(recipe, images, region)
     }
 
-    /// A ground that differs from this one in its colour alone, with all that was made of this one; nothing where more is different.
+    /// A ground that differs from this one in its colour or its sizing alone, with all that was made of this one; nothing where more is different.
     pub fn dyed(&self, recipe: &Recipe, images: &Images) -> Option<Result<Self>> {
         if recipe.relief_key() != self.recipe.relief_key() {
             return None;

@@ -266,6 +266,28 @@ pub const NUMBERS: &[Number] = &[
         of: &[(S::Image, 0.15)],
     },
     Number {
+        id: "sizing",
+        label: "Sizing",
+        unit: "",
+        low: 0.0,
+        high: 1.0,
+        step: 0.01,
+        ratio: false,
+        help: "How far glue keeps water out of the paper: 0 waterleaf, which drinks at once and feathers; 0.7 a watercolour paper; 1 hard-sized, on which water stands.",
+        of: &[
+            (S::HotPressed, SIZED),
+            (S::ColdPressed, SIZED),
+            (S::Rough, SIZED),
+            (S::Laid, SIZED),
+            (S::CanvasFine, SIZED),
+            (S::CanvasCoarse, SIZED),
+            (S::Linen, SIZED),
+            (S::Sanded, SIZED),
+            (S::Gesso, SIZED),
+            (S::Image, SIZED),
+        ],
+    },
+    Number {
         id: "dye",
         label: "Tint",
         unit: "",
@@ -288,6 +310,9 @@ pub const NUMBERS: &[Number] = &[
         ],
     },
 ];
+
+/// Sizing of a watercolour paper.
+pub const SIZED: f64 = 0.7;
 
 /// The declaration named `id`, if `surface` has it.
 pub fn number_of(surface: Surface, id: &str) -> Option<(&'static Number, f64)> {
@@ -445,10 +470,11 @@ impl Recipe {
         Self { name: String::new(), ..self.clone() }.canonical()
     }
 
-    /// As [`Recipe::key`] without its colour: equal where the heights and the grain are the same.
+    /// As [`Recipe::key`] without its colour and its sizing: equal where the heights and the grain are the same.
     pub fn relief_key(&self) -> String {
         let mut same = Self { name: String::new(), tint: String::new(), ..self.clone() };
         same.numbers.remove("dye");
+        same.numbers.remove("sizing");
         same.canonical()
     }
 }

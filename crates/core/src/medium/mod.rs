@@ -10,6 +10,7 @@ pub mod cause;
 pub mod column;
 pub mod dry;
 pub mod eye;
+pub mod ink;
 mod name;
 pub mod paste;
 mod tip_shape;
@@ -32,7 +33,7 @@ pub use tip_shape::{TipShape, superellipse};
 pub use under::Under;
 
 /// Every medium, from the ground up as they lie on each other. A new one is its folder and a line here.
-pub static MEDIA: &[&dyn Medium] = &[&wash::Wash, &dry::Dry, &paste::Paste];
+pub static MEDIA: &[&dyn Medium] = &[&wash::Wash, &ink::Ink, &dry::Dry, &paste::Paste];
 
 /// What a parameter's options are by nature: numbers that go with each of them.
 #[cfg_attr(feature = "types", derive(ts_rs::TS))]
@@ -147,6 +148,19 @@ pub trait Medium: Sync {
     /// Layouts whose fresh values are wet until they dry.
     fn wet(&self) -> &'static [&'static Layout] {
         &[]
+    }
+
+    /// The medium in whose blocks lies what its tools lay; nothing where it has its own.
+    fn lies_as(&self) -> Option<&'static dyn Medium> {
+        None
+    }
+
+    /// Whether what its tools lay is wet until it dries; whether it goes on by itself.
+    fn lays_wet(&self) -> bool {
+        self.lies_as().map_or(!self.wet().is_empty(), Medium::lays_wet)
+    }
+    fn moves(&self) -> bool {
+        self.lies_as().map_or_else(|| self.layouts().iter().any(|l| l.clock.is_some()), Medium::moves)
     }
 
     /// Lets what of it is wet on a tile and dries by a time (min, of what was waited) dry, over what the tile's pixels look like

@@ -39,7 +39,7 @@ pub fn lay_in_place(under: &Under, sheet: &mut Sheet) -> Result<()> {
 /// Names `under` where the medium declares no such thing.
 pub fn stands_alone(tool: &Tool, under: Option<&str>) -> Result<bool> {
     let under = tool.medium.under(tool.action, under)?;
-    Ok(under.laid.is_empty() && tool.action == Action::Lay && tool.medium.wet().is_empty())
+    Ok(under.laid.is_empty() && tool.action == Action::Lay && !tool.medium.lays_wet())
 }
 
 fn lay_blocks_in_place(blocks: &Blocks, sheet: &mut Sheet) -> Result<()> {

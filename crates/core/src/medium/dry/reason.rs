@@ -63,7 +63,8 @@ pub fn headline(tool: &Settings<'_>, told: &Told<'_>) -> String {
     match tool.action {
         Action::Lay => format!("{tone}, covers {covered:.0} %."),
         Action::Fix => "sprayed.".to_owned(),
-        Action::Blend | Action::Lift | Action::Cut => {
+        // Powder knows no action that drives off.
+        Action::Blend | Action::Lift | Action::Cut | Action::Repel => {
             let taken = told.value("pickup_um_per_mm") * told.travel_mm;
             format!("reaches {covered:.0} % of the tooth, picks up {taken:.2} µm.")
         }

@@ -48,11 +48,24 @@ static WASHES: [Blocks; 3] = [
     blocks(wash!("blue", r#"{"PB29": 1}"#, "0.015", "90"), &[51.0], 18.0),
 ];
 
+static FLUID: [Blocks; 2] = [
+    blocks(
+        r#"{"format": "saltmarsh.tool", "version": 2, "name": "fluid", "medium": "wash", "action": "lay", "seed": 6,
+            "parameters": {"touch.force_gf": 12, "tip.form": "flat", "tip.width_mm": 5, "load.brings": "mask"}}"#,
+        &[12.0, 40.0],
+        14.0,
+    ),
+    blocks(wash!("blue", r#"{"PB29": 1}"#, "0.015", "90"), &[6.0], 66.0),
+];
+const MASKED: Under = Under { id: "fluid", label: "masking fluid under a wash", laid: &FLUID, dry: true };
+
 /// For a tool of `action`: what it is shown on first.
 pub fn unders(action: Action) -> &'static [Under] {
     match action {
         Action::Lay => &[BARE, DAMP, STRIPES, FRESH],
         Action::Lift => &[FRESH, STRIPES, DAMP, BARE],
+        Action::Repel => &[FRESH, DAMP, BARE],
+        Action::Cut => &[MASKED, BARE],
         _ => &[STRIPES, FRESH, DAMP, BARE],
     }
 }

@@ -1,6 +1,7 @@
 //! What watercolour keeps on a sheet: water on and in the paper, and of each pigment what swims, lies loose and is bound.
 
-use super::pigments::{self, COUNT};
+use super::pigments::{self, COUNT, Vehicle};
+use super::resist::RESIST;
 use crate::medium::Amount;
 use crate::paint::BANDS;
 use crate::sheet::{Layout, Sheet, TILE, TILE_PIXELS, Tile};
@@ -77,7 +78,7 @@ const fn layouts() -> [Layout; COUNT] {
 
 const fn pigment(i: usize) -> Layout {
     Layout {
-        name: pigments::TABLE_CODES[i],
+        name: pigments::NAMES[i],
         order: 110 + i as u8,
         values: PAINT_PLANES,
         planes: true,
@@ -172,6 +173,8 @@ pub fn pigments_of(tile: &Tile) -> impl Iterator<Item = (usize, &[f32])> {
 /// What a tile holds of watercolour, to be changed.
 pub struct Blocks<'a> {
     pub water: &'a mut [f32],
+    /// What keeps water off, where there is any.
+    pub resist: Option<&'a mut [f32]>,
     /// Pigments by their numbers in the table.
     pub paints: Vec<(usize, &'a mut [f32])>,
 }
@@ -180,15 +183,16 @@ impl<'a> Blocks<'a> {
     /// Of a tile, its water made where there is none; its pigments only where they are wanted.
     pub fn of_in_place(tile: &'a mut Tile, with_paints: bool) -> Self {
         tile.make_in_place(&WATER);
-        let wanted = |l: &Layout| l.is(&WATER) || (with_paints && pigment_of(l).is_some());
-        let (mut water, mut paints) = (None, Vec::new());
+        let wanted = |l: &Layout| l.is(&WATER) || l.is(&RESIST) || (with_paints && pigment_of(l).is_some());
+        let (mut water, mut resist, mut paints) = (None, None, Vec::new());
         for (layout, block) in tile.some_in_place(wanted) {
             match pigment_of(layout) {
                 Some(number) => paints.push((number, block)),
+                None if layout.is(&RESIST) => resist = Some(block),
                 None => water = Some(block),
             }
         }
-        Self { water: water.expect("it was made"), paints }
+        Self { water: water.expect("it was made"), resist, paints }
     }
 
     /// Its block of a pigment.
@@ -211,10 +215,11 @@ pub fn amount_of(paints: impl IntoIterator<Item = (usize, f64)>) -> Amount {
     out
 }
 
-/// All watercolour on a sheet: its pigments, wet and dry; water is not counted.
-pub fn on_sheet(sheet: &Sheet) -> Amount {
+/// All pigment on a sheet in some vehicles, wet and dry; water is not counted.
+pub fn on_sheet(sheet: &Sheet, is: impl Fn(Vehicle) -> bool) -> Amount {
     let um = |block: &[f32]| block[..PAINT_PLANES * TILE_PIXELS].iter().map(|v| f64::from(*v)).sum::<f64>();
-    let paints = sheet.tiles().flat_map(pigments_of).map(|(number, block)| (number, um(block)));
+    let of = sheet.tiles().flat_map(pigments_of).filter(|(number, _)| is(Vehicle::of(*number)));
+    let paints = of.map(|(number, block)| (number, um(block)));
     amount_of(paints) * (sheet.pixel_mm() * sheet.pixel_mm())
 }
 

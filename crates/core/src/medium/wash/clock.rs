@@ -11,6 +11,7 @@ use super::blocks::{
 use super::grids::{grids_in_place, humidity_in_place};
 use super::paper::{Paper, PaperTile};
 use super::pigments::TABLE;
+use super::resist::MASK;
 use super::step::{self, Air, Around, Border, Pace, Scratch, Swimming};
 use crate::sheet::{Changed, Clock, Sheet, TILE, TILE_PIXELS};
 
@@ -118,7 +119,8 @@ pub fn step_in_place(
                     step::carry_in_place(scratch, &papers[i], pace, rolls, &mut paints[..count]);
                     old[i] = Some(keep_old(&blocks[i]));
                     cover_in_place(scratch, &mut blocks[i]);
-                    step::dry_in_place(scratch, &papers[i], pace, air, &paints[..count]);
+                    let resist = blocks[i].resist.as_deref_mut();
+                    step::dry_in_place(scratch, &papers[i], pace, air, &paints[..count], resist);
                     put_second_in_place(scratch, &paints[..count], &papers[i], pace, &mut blocks[i]);
                     changed.tile(keys[i], [0, 0, TILE, TILE]);
                 }
@@ -172,6 +174,12 @@ fn gather_in_place(
     let fields = [&mut s.on, &mut s.inside, &mut s.fill, &mut s.u, &mut s.v, &mut s.push];
     for (kept, (which, field)) in MOVED.into_iter().zip(fields).enumerate() {
         step::gather_in_place(around(which, Some(kept)), &mut field[..]);
+    }
+    let mask = |n: usize| blocks[n].resist.as_deref().map(|b| plane(b, MASK));
+    s.masked = nine.iter().flatten().any(|n| mask(*n).is_some());
+    if s.masked {
+        let around = nine.map(|n| n.and_then(mask).map_or(Around::None, Around::Plane));
+        step::gather_in_place(around, &mut s.mask[..]);
     }
     let nodes = |from: usize, count: usize| nine.map(|n| n.map(|n| &blocks[n].water[from..from + count]));
     step::gather_nodes_in_place(nodes(ROUND, NODES), &mut s.round);

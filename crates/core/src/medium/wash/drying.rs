@@ -7,6 +7,7 @@ use super::blocks::{
     V, WATER, WET, WET_SIDES, plane_in_place,
 };
 use super::pigments::TABLE;
+use super::resist;
 use crate::sheet::{TILE_PIXELS, Tile};
 
 /// Dries a tile.
@@ -14,7 +15,10 @@ pub fn dry_in_place(tile: &mut Tile) {
     if tile.block(&WATER).is_none() {
         return;
     }
-    let Blocks { water, paints } = Blocks::of_in_place(tile, true);
+    let Blocks { water, resist, paints } = Blocks::of_in_place(tile, true);
+    if let Some(resist) = resist {
+        resist::dry_in_place(resist);
+    }
     [ON, IN, FILL, U, V, PASSED_X, PASSED_Y, PUSH]
         .into_iter()
         .for_each(|which| plane_in_place(water, which).fill(0.0));

@@ -2,6 +2,7 @@
 
 use super::blocks::{COVER, FILL, ON, PAINT_PLANES, WATER, pigments_of, plane};
 use super::pigments;
+use super::resist::{MASK, RESIST};
 use crate::lanes::{LANES, Lanes, all, four};
 use crate::medium::Look;
 use crate::paint::{BANDS, film};
@@ -16,8 +17,26 @@ const GLOSS: f32 = 0.8;
 /// Less paint than this is not seen, µm.
 const SEEN_UM: f32 = 1e-6;
 
+/// Dried latex: yellowish grey, half clear, with a sheen (tuned by eye).
+const LATEX: [f32; BANDS] = [0.42, 0.46, 0.5, 0.56, 0.6, 0.61, 0.6, 0.6];
+const LATEX_HIDES: f32 = 0.75;
+const LATEX_GLOSS: f32 = 0.35;
+
 /// Lays watercolour over the looks of the pixels `from..` of a tile.
 pub fn show_in_place(tile: &Tile, from: usize, looks: &mut [Look]) {
+    show_paint_in_place(tile, from, looks);
+    if let Some(resist) = tile.block(&RESIST) {
+        for (mask, look) in plane(resist, MASK)[from..].iter().zip(looks).filter(|(mask, _)| **mask > 0.0) {
+            look.laid = true;
+            look.gloss += (LATEX_GLOSS - look.gloss) * mask;
+            for (seen, latex) in look.reflectance.iter_mut().zip(LATEX) {
+                *seen += (latex - *seen) * LATEX_HIDES * mask;
+            }
+        }
+    }
+}
+
+fn show_paint_in_place(tile: &Tile, from: usize, looks: &mut [Look]) {
     let Some(water) = tile.block(&WATER) else { return };
     let (on, fill, cover) = (plane(water, ON), plane(water, FILL), plane(water, COVER));
     let paints: Vec<(&[f32], &[[f32; BANDS]; 2])> =

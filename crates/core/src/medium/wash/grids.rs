@@ -8,6 +8,7 @@ use super::blocks::{
 };
 use super::paper::PaperTile;
 use super::pigments::TABLE;
+use super::resist;
 use super::step::{self, Grid, Pace};
 use crate::sheet::TILE_PIXELS;
 
@@ -23,6 +24,13 @@ pub fn grids_in_place(blocks: &mut [Blocks<'_>], near: &Near, papers: &[Rc<Paper
         for (number, block) in &b.paints {
             let spreads = TABLE[*number].spreads;
             strength.iter_mut().zip(plane(block, SWIMS)).for_each(|(s, q)| *s += spreads * q);
+        }
+        // Salt and spirit drive paint off as a strong one would that spreads.
+        if let Some(resist) = &b.resist {
+            let water = plane(b.water, ON);
+            for (i, s) in strength.iter_mut().enumerate() {
+                *s += resist::strength(resist, i) * water[i];
+            }
         }
         // What swims where there is no film pulls nothing.
         strength.iter_mut().zip(plane(b.water, ON)).for_each(|(s, on)| *s = if *on > 0.0 { *s } else { 0.0 });

@@ -78,7 +78,7 @@ pub fn touch_in_place(tile: &mut Tile, cells: &[Cell], brings: &Brings, takes: T
     for (number, _) in &brings.paints {
         tile.make_in_place(&PIGMENTS[*number]);
     }
-    let Blocks { water, mut paints } = Blocks::of_in_place(tile, true);
+    let Blocks { water, mut paints, .. } = Blocks::of_in_place(tile, true);
     for cell in cells {
         let (i, share) = (cell.index, cell.share);
         let at = |which: usize| which * TILE_PIXELS + i;

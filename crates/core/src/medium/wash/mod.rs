@@ -3,9 +3,9 @@
 //! After the wash study: a film of water on the paper, driven by its head and held by the line of the wet; pigments that go with it,
 //! settle into the paper and are lifted again; paper that drinks; air that takes. The sheet's clock runs it in fixed steps.
 
-mod acting;
+pub(super) mod acting;
 mod awake;
-mod bed;
+pub(super) mod bed;
 pub mod blocks;
 mod clock;
 mod drying;
@@ -15,7 +15,8 @@ mod lay;
 mod paper;
 pub mod parameters;
 pub mod pigments;
-mod reason;
+pub(super) mod reason;
+pub mod resist;
 mod step;
 #[cfg(test)]
 mod trials;
@@ -29,12 +30,14 @@ use super::{
     Acting, Amount, Care, Carried, Cause, Column, Held, Look, Medium, Nature, TipShape, Told, Under,
 };
 use acting::WashTool;
+use acting::make::Make;
+use pigments::Vehicle;
 
 /// Watercolour.
 pub struct Wash;
 
 /// What its trace tells, in the order in which [`acting`] gives it.
-const COLUMNS: &[Column] = &[
+pub(super) const COLUMNS: &[Column] = &[
     Column::new("bend_mm", "Hairs pressed down", "mm"),
     Column::share("touched", "Touched"),
     Column::new("water_um", "Water given", "µm"),
@@ -42,6 +45,7 @@ const COLUMNS: &[Column] = &[
     Column::new("paint_nm", "Paint given", "nm"),
     Column::new("lifted_nm", "Paint taken up", "nm"),
     Column::share("water_left", "Water left"),
+    Column::share("fed", "Comes in time"),
 ];
 
 impl Medium for Wash {
@@ -54,7 +58,13 @@ impl Medium for Wash {
     }
 
     fn actions(&self) -> &'static [(Action, &'static str)] {
-        &[(Action::Lay, "lays"), (Action::Blend, "wets"), (Action::Lift, "lifts")]
+        &[
+            (Action::Lay, "lays"),
+            (Action::Blend, "wets"),
+            (Action::Lift, "lifts"),
+            (Action::Repel, "drives off"),
+            (Action::Cut, "rubs off masking fluid"),
+        ]
     }
 
     fn parameters(&self) -> Parameters {
@@ -73,7 +83,8 @@ impl Medium for Wash {
 
     fn layouts(&self) -> &'static [&'static Layout] {
         static LAYOUTS: std::sync::OnceLock<Vec<&'static Layout>> = std::sync::OnceLock::new();
-        LAYOUTS.get_or_init(|| std::iter::once(&blocks::WATER).chain(&blocks::PIGMENTS).collect())
+        LAYOUTS
+            .get_or_init(|| [&blocks::WATER, &resist::RESIST].into_iter().chain(&blocks::PIGMENTS).collect())
     }
 
     fn columns(&self) -> &'static [Column] {
@@ -102,7 +113,7 @@ impl Medium for Wash {
     }
 
     fn on_sheet(&self, sheet: &Sheet) -> Amount {
-        blocks::on_sheet(sheet)
+        blocks::on_sheet(sheet, |vehicle| vehicle == Vehicle::Gum)
     }
 
     fn causes(&self, tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
@@ -118,15 +129,15 @@ impl Medium for Wash {
     }
 
     fn care(&self, tool: &Settings<'_>, carried: Option<&Carried>, care: Care) -> Option<Carried> {
-        acting::care::care(tool, carried, care)
+        acting::care::care(&Make::of_wash(tool), carried, care)
     }
 
     fn held(&self, tool: &Settings<'_>, carried: Option<&Carried>) -> Vec<Held> {
-        acting::care::held(tool, carried)
+        acting::care::held(tool, &Make::of_wash(tool), carried)
     }
 
     fn tip_shape(&self, tool: &Settings<'_>, qualities: &Qualities, signals: &Signals) -> Option<TipShape> {
-        Some(acting::shape::shape(tool, qualities, signals))
+        Some(acting::shape::shape(Make::of_wash(tool), qualities, signals))
     }
 
     fn acting(
@@ -136,6 +147,6 @@ impl Medium for Wash {
         _shelf: &Shelf,
         carried: Option<&Carried>,
     ) -> Result<Box<dyn Acting>> {
-        Ok(Box::new(WashTool::new(tool, sheet, carried)))
+        Ok(Box::new(WashTool::new(tool, Make::of_wash(tool), sheet, carried)))
     }
 }

@@ -1,9 +1,11 @@
-//! How pigments behave in water: what settles, what rolls into hollows, what stains.
+//! How pigments behave in water: what settles, what rolls into hollows, what stains; in gum, as watercolour, and in ink.
 //!
 //! Constants are tuned by eye (the wash study's six), without a source; every other pigment takes after one of those six, as its chemistry
 //! and the trade's charts of granulating and staining colours have it (common practice, no source): heavy, coarse earths and
 //! cobalts granulate, ground organic colours stain, whites and cadmiums are fine but heavy.
 
+use crate::chain::Choice;
+use crate::chain::choice::choices;
 use crate::paint::pigment;
 
 /// What a pigment does in water.
@@ -29,17 +31,45 @@ pub struct InWater {
     pub creeps: f32,
 }
 
-/// A row of the table.
-const fn of(code: &'static str, v: [f32; 8]) -> InWater {
-    let [settles, pits, rolls, stains, lifts, clumps, spreads, creeps] = v;
-    InWater { code, settles, pits, rolls, stains, lifts, clumps, spreads, creeps }
+/// How many the palette has.
+const PALETTE: usize = 29;
+/// Each of them in gum, in an ink that dries waterproof, in one that does not.
+pub const COUNT: usize = 3 * PALETTE;
+
+choices! {
+    /// What pigment is ground in.
+    pub enum Vehicle {
+        Gum = "gum", "gum";
+        Waterproof = "waterproof", "waterproof once dry";
+        Washable = "washable", "runs again when wet";
+    }
 }
 
-/// How many there are: as many as the palette has.
-pub const COUNT: usize = 29;
+impl Vehicle {
+    /// The vehicle of a pigment by its number in the table.
+    pub fn of(number: usize) -> Self {
+        Self::ALL[number / PALETTE]
+    }
+}
 
-/// Every pigment of the palette, in its order.
-pub const TABLE: [InWater; COUNT] = [
+/// What ink does whatever its pigment: ground so fine that it neither settles visibly nor granulates, it goes where water goes; shellac binds
+/// all of it as it dries (common practice, no source for the numbers: tuned by eye).
+const INKS: [[f32; 8]; 2] =
+    [[0.25, 0.0, 0.0, 1.0, 0.0, 0.0, 2.0, 1.0], [0.25, 0.0, 0.0, 0.35, 0.9, 0.0, 2.5, 1.0]];
+
+/// The table, the codes of all it holds, and the names of their layouts.
+macro_rules! table {
+    ($(of($code:literal, $values:expr),)+) => {
+        const OWN: [(&str, [f32; 8]); PALETTE] = [$(($code, $values)),+];
+
+        /// Names of what a sheet keeps of each.
+        pub const NAMES: [&str; COUNT] =
+            [$($code),+, $(concat!($code, ", waterproof ink")),+, $(concat!($code, ", washable ink")),+];
+    };
+}
+
+// Every pigment of the palette, in its order, in gum.
+table! {
     // Fine, heavy and opaque: settles fast, evenly.
     of("PW6", [3.0, 0.2, 0.2, 0.4, 0.5, 0.3, 1.0, 0.2]),
     of("PW4", [2.0, 0.15, 0.15, 0.35, 0.55, 0.25, 1.0, 0.25]),
@@ -83,22 +113,30 @@ pub const TABLE: [InWater; COUNT] = [
     of("PG50", [5.0, 0.75, 0.9, 0.15, 0.9, 0.85, 1.0, 0.06]),
     of("PY3", [0.8, 0.1, 0.1, 0.6, 0.3, 0.1, 2.0, 0.8]),
     of("PO62", [0.8, 0.1, 0.1, 0.65, 0.25, 0.1, 2.0, 0.8]),
-];
+}
 
-/// Their codes.
-pub const TABLE_CODES: [&str; COUNT] = {
-    let mut out = [""; COUNT];
-    let mut i = 0;
+/// What each does in water, by its number: the palette's pigments in gum, then in each ink.
+pub static TABLE: [InWater; COUNT] = {
+    let mut out = [in_water(0); COUNT];
+    let mut i = 1;
     while i < COUNT {
-        out[i] = TABLE[i].code;
+        out[i] = in_water(i);
         i += 1;
     }
     out
 };
 
-/// Its number in the table.
-pub fn number(code: &str) -> Option<usize> {
-    TABLE.iter().position(|p| p.code == code)
+const fn in_water(number: usize) -> InWater {
+    let (code, own) = OWN[number % PALETTE];
+    let v = if number < PALETTE { own } else { INKS[number / PALETTE - 1] };
+    let [settles, pits, rolls, stains, lifts, clumps, spreads, creeps] = v;
+    InWater { code, settles, pits, rolls, stains, lifts, clumps, spreads, creeps }
+}
+
+/// The number in the table of a pigment of the palette in a vehicle.
+pub fn number(code: &str, vehicle: Vehicle) -> Option<usize> {
+    let own = OWN.iter().position(|p| p.0 == code)?;
+    Some(own + PALETTE * vehicle as usize)
 }
 
 /// K and S of a pigment for each µm of tube strength.
@@ -121,7 +159,7 @@ mod tests {
     #[test]
     fn every_pigment_of_the_palette_behaves_in_water() {
         assert_eq!(
-            TABLE.iter().map(|p| p.code).collect::<Vec<_>>(),
+            TABLE[..PALETTE].iter().map(|p| p.code).collect::<Vec<_>>(),
             pigment::all().iter().map(|p| p.code.as_str()).collect::<Vec<_>>()
         );
     }

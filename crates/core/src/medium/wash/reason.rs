@@ -1,4 +1,4 @@
-//! Why a wet touch is as it is: what of the water that the tip could leave is there.
+//! Why a wet touch is as it is: what of the water or ink that the tip could leave is there.
 
 use crate::chain::{Action, Quality, Settings, Station};
 use crate::medium::{Cause, Told};
@@ -10,15 +10,25 @@ pub fn causes(tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
         Cause::plain(Station::Ground, format!("tooth, {:.0} % reached", 100.0 * touched), touched)
             .mended_by("ground.reach"),
     ];
-    if tool.action != Action::Lift {
+    if brings(tool) {
         out.push(Cause::of_quality(Quality::Flow, "flow", told.qualities.get(Quality::Flow)));
         let left = told.value("water_left");
         out.push(
             Cause::plain(Station::Load, format!("brush, {:.0} % of its water left", 100.0 * left), left)
                 .mended_by("load.ml"),
         );
+        let fed = told.value("fed");
+        if fed < 1.0 {
+            let what = format!("slit, {:.0} % of the ink comes in time", 100.0 * fed);
+            out.push(Cause::plain(Station::Load, what, fed).mended_by("load.feeds_mm3_s"));
+        }
     }
     out
+}
+
+/// Whether what it does is to bring water or ink.
+fn brings(tool: &Settings<'_>) -> bool {
+    matches!(tool.action, Action::Lay | Action::Blend)
 }
 
 /// What the touch is like.
@@ -32,7 +42,10 @@ pub fn headline(tool: &Settings<'_>, told: &Told<'_>) -> String {
     };
     let (given, taken) = (told.value("water_um"), told.value("drunk_um"));
     match tool.action {
+        Action::Lay if given == 0.0 => format!("{closed}: brings no water."),
         Action::Lay | Action::Blend => format!("{closed}: brings {given:.0} µm of water."),
+        Action::Repel => format!("{closed}: drives off what is wet."),
+        Action::Cut => "rubs off masking fluid.".to_owned(),
         _ => format!("{closed}: drinks {taken:.0} µm of water."),
     }
 }

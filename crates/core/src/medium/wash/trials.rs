@@ -43,7 +43,11 @@ fn wet(sheet: &mut Sheet, brings: &Brings, share: impl Fn(f64, f64) -> f64) {
 }
 
 fn paint(code: &str, film_um: f32, strength: f32) -> Brings {
-    Brings { film_um, gives: 1.0, paints: vec![(pigments::number(code).expect("a pigment"), strength)] }
+    Brings {
+        film_um,
+        gives: 1.0,
+        paints: vec![(pigments::number(code, pigments::Vehicle::Gum).expect("a pigment"), strength)],
+    }
 }
 
 fn disc(cx: f64, cy: f64, r: f64) -> impl Fn(f64, f64) -> f64 {
@@ -52,7 +56,7 @@ fn disc(cx: f64, cy: f64, r: f64) -> impl Fn(f64, f64) -> f64 {
 
 /// All of a pigment at every cell, µm.
 fn laid(sheet: &Sheet, code: &str) -> Vec<f64> {
-    let layout = &PIGMENTS[pigments::number(code).expect("a pigment")];
+    let layout = &PIGMENTS[pigments::number(code, pigments::Vehicle::Gum).expect("a pigment")];
     let mut out = vec![0.0; sheet.width() * sheet.height()];
     for (y, x) in (0..sheet.height()).flat_map(|y| (0..sheet.width()).map(move |x| (y, x))) {
         let Some(block) = sheet.tile(x / TILE, y / TILE).and_then(|t| t.block(layout)) else { continue };

@@ -2,15 +2,14 @@
 
 use std::rc::Rc;
 
+use super::make::Make;
 use crate::chain::{Action, Settings};
 use crate::medium::wash::blocks::amount_of;
 use crate::medium::wash::lay::{Did, count};
-use crate::medium::wash::parameters;
+use crate::medium::wash::parameters::Stuff;
 use crate::medium::{Amount, Care, Carried, Held as Part};
 use crate::paint::pigment;
 
-/// What is no brush can hold so many times what it is given (tuned by eye).
-const SPONGE: f64 = 2.0;
 /// Clear water, as it is drawn, sRGB.
 const CLEAR: [u8; 3] = [196, 214, 226];
 /// Parts across the tip that are told.
@@ -28,10 +27,9 @@ pub struct Held {
 }
 
 impl Held {
-    /// A clean tip, loaded as its tool is.
-    pub fn loaded(tool: &Settings<'_>) -> Self {
-        let most = 1e3 * holds_mm3(tool);
-        let full = if tool.action == Action::Lift { 0.0 } else { most.min(1e6 * tool.number("load.ml")) };
+    /// A clean tip, loaded as it is made.
+    pub fn loaded(make: &Make) -> Self {
+        let (full, most) = (1e3 * make.loaded_mm3, 1e3 * make.most_mm3);
         Self { water: full, full, most, found: Vec::new() }
     }
 
@@ -53,23 +51,30 @@ impl Held {
         did.taken.iter().for_each(|(number, um)| count(&mut self.found, *number, um * pixel_mm2));
     }
 
+    /// How strong found paint is in its water, by the pigments' numbers.
+    pub fn strengths(&self) -> impl Iterator<Item = (usize, f64)> {
+        let water = self.water;
+        self.found.iter().filter(move |_| water > 0.0).map(move |(number, um)| (*number, um / water))
+    }
+
+    /// So much of found paint is on the sheet again, µm·mm².
+    pub fn gave_back(&mut self, paints: impl Iterator<Item = (usize, f64)>) {
+        for (number, um) in paints {
+            if let Some((_, held)) = self.found.iter_mut().find(|(n, _)| *n == number) {
+                *held = (*held - um).max(0.0);
+            }
+        }
+    }
+
     /// Paint that it found.
     pub fn found(&self) -> Amount {
         amount_of(self.found.iter().copied())
     }
 }
 
-/// Water that a tip can hold, mm³: between its hairs, or in a sponge.
-fn holds_mm3(tool: &Settings<'_>) -> f64 {
-    if !parameters::has_hairs(tool) {
-        return SPONGE * 1e3 * tool.number("load.ml");
-    }
-    parameters::held_mm3(tool, tool.chosen("tip.hair"))
-}
-
 /// What a tip carries after a care; nothing where it is as it was made.
-pub fn care(tool: &Settings<'_>, carried: Option<&Carried>, care: Care) -> Option<Carried> {
-    let fresh = Held::loaded(tool);
+pub fn care(make: &Make, carried: Option<&Carried>, care: Care) -> Option<Carried> {
+    let fresh = Held::loaded(make);
     let held = carried.and_then(|c| c.inside.downcast_ref::<Held>()).cloned();
     let mut held = held.unwrap_or_else(|| fresh.clone());
     match care {
@@ -83,10 +88,10 @@ pub fn care(tool: &Settings<'_>, carried: Option<&Carried>, care: Care) -> Optio
 }
 
 /// How full it is across its tip, and of what colour.
-pub fn held(tool: &Settings<'_>, carried: Option<&Carried>) -> Vec<Part> {
+pub fn held(tool: &Settings<'_>, make: &Make, carried: Option<&Carried>) -> Vec<Part> {
     let kept = carried.and_then(|c| c.inside.downcast_ref::<Held>()).cloned();
-    let held = kept.unwrap_or_else(|| Held::loaded(tool));
-    if tool.action == Action::Lift {
+    let held = kept.unwrap_or_else(|| Held::loaded(make));
+    if matches!(tool.action, Action::Lift | Action::Cut) || make.stuff != Stuff::Water {
         return Vec::new();
     }
     if tool.action != Action::Lay {

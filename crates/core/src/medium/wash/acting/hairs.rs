@@ -1,6 +1,5 @@
 //! Hairs across the tip: how differently they reach into the tooth, and how differently they are loaded.
 
-use crate::chain::Settings;
 use crate::num;
 
 /// A hair and what goes with it, mm across the pull; it changes over this length along it, mm (the wash study's).
@@ -40,14 +39,9 @@ pub struct Hair {
 }
 
 impl Hairs {
-    pub fn of(tool: &Settings<'_>) -> Self {
-        let n = |id: &str| tool.number(id) as f32;
-        Self {
-            seed: u64::from(tool.seed),
-            lines: n("ground.hair_lines"),
-            water: n("load.uneven_water"),
-            paint: n("load.uneven"),
-        }
+    /// How differently they reach, and are loaded with water and with paint.
+    pub fn new(seed: u64, lines: f64, [water, paint]: [f64; 2]) -> Self {
+        Self { seed, lines: lines as f32, water: water as f32, paint: paint as f32 }
     }
 
     /// On paper whose heights deviate by `sq_um`, reaching so far.

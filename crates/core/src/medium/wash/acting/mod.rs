@@ -1,26 +1,26 @@
 //! A wet tip in use: touch by touch it raises the water under it towards what it holds, with its paint, and drinks what is over that.
 
 pub mod care;
-mod hairs;
-mod prints;
+pub mod hairs;
+pub mod make;
+pub mod nib;
+pub mod prints;
 pub mod shape;
 
 use std::rc::Rc;
 
 use super::blocks::{WATER, amount_of};
-use super::lay::{Brings, Did, Takes, touch_in_place};
+use super::lay::{Brings, Cell, Did, Takes, touch_in_place};
 use super::paper::Paper;
-use super::parameters::{self, Form};
-use super::pigments;
-use crate::chain::{Action, Qualities, Quality, Settings, Signals};
+use super::parameters::Stuff;
+use super::{pigments, resist};
+use crate::chain::{Action, Quality, Settings};
 use crate::ground::Feel;
 use crate::medium::{Acting, Amount, At, Balance, Carried, Mark, Next, Travel};
 use crate::sheet::{Changed, Rect, Sheet};
-use crate::tip::TurnedBy;
-use crate::tip::hair::Bends;
 use care::Held;
-use hairs::Hairs;
-use prints::Print;
+use make::Make;
+use prints::{Face, Print};
 
 /// A touch follows the last after this share of the footprint's half along the way, and at least so many pixels.
 const SPACING: f64 = 0.25;
@@ -37,20 +37,10 @@ const EMPTY_REACHES: f32 = 0.2;
 /// A wet tip.
 pub struct WashTool {
     action: Action,
-    form: Form,
-    seed: u64,
-    turned_by: TurnedBy,
-    half_mm: [f64; 2],
-    splay: f64,
-    bends: Bends,
-    hairs: Hairs,
+    make: Make,
     paper: Rc<Paper>,
+    /// Its pigments by their numbers, with their shares.
     paints: Vec<(usize, f32)>,
-    gives: f32,
-    loosens: f32,
-    endless: bool,
-    drop_mm: f64,
-    apart_mm: f64,
     held: Held,
     held_before: Amount,
     brought: Amount,
@@ -64,6 +54,9 @@ pub struct WashTool {
 struct Open {
     print: Print,
     brings: Brings,
+    /// Of each pigment that it brings, the share that it found.
+    found: Vec<(usize, f64)>,
+    fed: f64,
     takes: Takes,
     reach: f32,
     keys: Vec<((usize, usize), [usize; 4])>,
@@ -77,33 +70,21 @@ struct Open {
 }
 
 impl WashTool {
-    pub fn new(tool: &Settings<'_>, sheet: &Sheet, carried: Option<&Carried>) -> Self {
-        let n = |id: &str| tool.number(id);
+    /// A tip of `make`, with pigments by parts of a tool's paint.
+    pub fn new(tool: &Settings<'_>, make: Make, sheet: &Sheet, carried: Option<&Carried>) -> Self {
         let held = carried.and_then(|c| c.inside.downcast_ref::<Held>()).cloned();
-        let held = held.unwrap_or_else(|| Held::loaded(tool));
-        let total: f64 = tool.paint("load.paint").iter().map(|p| p.1).sum();
-        let paints = tool
-            .paint("load.paint")
+        let held = held.unwrap_or_else(|| Held::loaded(&make));
+        let parts = tool.paint("load.paint");
+        let total: f64 = parts.iter().map(|p| p.1).sum();
+        let paints = parts
             .iter()
-            .filter_map(|(code, parts)| Some((pigments::number(code)?, (parts / total) as f32)))
+            .filter_map(|(code, n)| Some((pigments::number(code, make.vehicle)?, (n / total) as f32)))
             .collect();
-        let seed = u64::from(tool.seed);
         Self {
             action: tool.action,
-            form: tool.chosen("tip.form"),
-            seed,
-            turned_by: tool.chosen("tip.angle_from"),
-            half_mm: parameters::halves(tool),
-            splay: n("tip.splay"),
-            bends: shape::bends(tool),
-            hairs: Hairs::of(tool),
             paper: Paper::of(sheet),
             paints,
-            gives: n("mix.gives") as f32,
-            loosens: n("mix.loosen") as f32,
-            endless: tool.action != Action::Lift && tool.switch("load.endless"),
-            drop_mm: n("tip.drop_mm"),
-            apart_mm: n("tip.apart_mm"),
+            make,
             held_before: held.found(),
             brought: Amount::default(),
             held,
@@ -114,16 +95,60 @@ impl WashTool {
         }
     }
 
-    /// Half axes of the print, mm, and how far the ferrule is lowered.
-    fn axes(&mut self, qualities: &Qualities, signals: &Signals) -> ([f64; 2], f64) {
-        if matches!(self.form, Form::Sponge | Form::Drops) {
-            return (self.half_mm, 0.0);
+    /// What a touch brings, its film and the strength of its own paint as they are there; and of each pigment the share that it found.
+    fn brings(&self, film_um: f32, flow: f32, strength: f32) -> (Brings, Vec<(usize, f64)>) {
+        if self.action == Action::Lift || self.make.stuff != Stuff::Water {
+            return (Brings::default(), Vec::new());
         }
-        let lowered = self.bends.lowered_mm(qualities.get(Quality::Force), signals.tilt_deg);
-        (
-            prints::half_axes(self.form, self.half_mm, self.bends.length_mm(), self.splay, lowered),
-            lowered.max(0.0),
-        )
+        let own = if self.action == Action::Lay { strength } else { 0.0 };
+        let own = self.paints.iter().filter(|_| own > 0.0).map(|(p, share)| (*p, share * own));
+        let mut paints: Vec<(usize, f32)> = own.collect();
+        let mut found = Vec::new();
+        for (number, part) in self.held.strengths() {
+            let part = part as f32 * self.make.gives_back;
+            if part <= 0.0 {
+                continue;
+            }
+            match paints.iter_mut().find(|(n, _)| *n == number) {
+                Some((_, whole)) => {
+                    *whole += part;
+                    found.push((number, f64::from(part / *whole)));
+                }
+                None => {
+                    paints.push((number, part));
+                    found.push((number, 1.0));
+                }
+            }
+        }
+        (Brings { film_um, gives: (self.make.gives * flow).clamp(0.0, 1.0), paints }, found)
+    }
+}
+
+impl WashTool {
+    /// Touches cells of a tile.
+    fn touch(&mut self, open: &mut Open, cells: &[Cell], key: (usize, usize), sheet: &mut Sheet) {
+        let solid = match self.make.stuff {
+            Stuff::Water => None,
+            Stuff::Mask => Some((resist::MASK, 1.0)),
+            Stuff::Salt => Some((resist::SALT, self.make.dose)),
+            Stuff::Spirit => Some((resist::SPIRIT, self.make.dose)),
+        };
+        if self.action == Action::Cut {
+            return resist::rub_in_place(sheet.tile_in_place(key.0, key.1), cells);
+        }
+        if let Some((which, dose)) = solid {
+            return resist::lay_in_place(sheet.tile_in_place(key.0, key.1), cells, which, dose);
+        }
+        sheet.wind(&WATER);
+        let did = touch_in_place(sheet.tile_in_place(key.0, key.1), cells, &open.brings, open.takes);
+        let pixel_mm2 = self.pixel_mm * self.pixel_mm;
+        self.held.after(&did, pixel_mm2, self.make.endless);
+        let back =
+            |number: usize| open.found.iter().find(|(n, _)| *n == number).map_or(0.0, |(_, share)| *share);
+        self.held.gave_back(did.given.iter().map(|(n, um)| (*n, um * back(*n) * pixel_mm2)));
+        let own = did.given.iter().map(|(n, um)| (*n, um * (1.0 - back(*n))));
+        self.brought += amount_of(own) * pixel_mm2;
+        open.did.add(&did);
     }
 }
 
@@ -133,50 +158,51 @@ impl Acting for WashTool {
     }
 
     fn paint_left(&self) -> f64 {
-        if self.action != Action::Lift && !self.endless { self.held.left() } else { 1.0 }
+        if self.action != Action::Lift && !self.make.endless { self.held.left() } else { 1.0 }
     }
 
     fn open(&mut self, at: &At, sheet: &Sheet) -> Next {
-        let (axes, pressed_mm) = self.axes(&at.qualities, &at.signals);
-        let q = |quality| at.qualities.get(quality) as f32;
-        let left = self.paint_left() as f32;
+        let q = |quality| at.qualities.get(quality);
+        let direction = self.make.turned_by.direction(&at.qualities, &at.signals);
+        // Along the slit of a nib, towards the hand.
+        let pulled = match at.travel {
+            Travel::Mm(_) => libm::sin(at.signals.heading_deg.to_radians() - direction),
+            Travel::Press => 0.0,
+        };
+        let (axes, pressed_mm) = self.make.axes(q(Quality::Force), at.signals.tilt_deg, pulled);
         // As it runs out it gives a thinner film, and breaks: it no longer reaches into the pits.
-        let full = (left / RUNS_SHORT).min(1.0);
-        let fed = full.sqrt();
-        let direction = self.turned_by.direction(&at.qualities, &at.signals);
-        let print = match self.form {
-            Form::Drops => Print::drop(self.seed, at, self.half_mm[0], self.drop_mm),
-            form => Print::of(form, self.seed, at, axes, direction),
+        let full = (self.paint_left() as f32 / RUNS_SHORT).min(1.0);
+        let film_um = q(Quality::Water).max(0.0) as f32 * full.sqrt();
+        let fed = self.make.nib.map_or(1.0, |nib| {
+            let across = 2.0 * axes[0].max(axes[1]);
+            nib.fed(across, at.signals.speed_mm_s, f64::from(film_um))
+        });
+        let print = match self.make.face {
+            Face::Drops => Print::drop(self.make.seed, at, self.make.half_mm[0], self.make.drop_mm),
+            face => Print::of(face, self.make.seed, at, axes, direction)
+                .split(self.make.nib.map_or(0.0, |nib| nib.gap(axes[0], fed * f64::from(full)))),
         };
-        let (brings, lays) = (self.action != Action::Lift, self.action == Action::Lay);
-        let strength = q(Quality::Strength).max(0.0);
-        let brings = Brings {
-            film_um: if brings { q(Quality::Water).max(0.0) * fed } else { 0.0 },
-            gives: if brings { (self.gives * q(Quality::Flow)).clamp(0.0, 1.0) } else { 0.0 },
-            paints: self
-                .paints
-                .iter()
-                .filter(|_| lays && strength > 0.0)
-                .map(|(p, share)| (*p, share * strength))
-                .collect(),
-        };
+        let strength = q(Quality::Strength).max(0.0) as f32;
+        let (brings, found) = self.brings(film_um * fed as f32, q(Quality::Flow) as f32, strength);
         let takes = Takes {
-            drinks: q(Quality::Pickup).clamp(0.0, 1.0) * self.held.thirst() as f32,
-            loosens: LOOSENS * self.loosens,
-            frees: FREES * self.loosens,
+            drinks: q(Quality::Pickup).clamp(0.0, 1.0) as f32 * self.held.thirst() as f32,
+            loosens: LOOSENS * self.make.loosens,
+            frees: FREES * self.make.loosens,
         };
         let rect = print.bounds(sheet);
         let keys = rect.map_or_else(Vec::new, |r: Rect| r.tiles().collect());
         let small = print.axes()[0].min(print.axes()[1]);
-        let spacing = match self.form {
-            Form::Drops => self.apart_mm * (0.4 + 1.2 * print.chance()),
-            Form::Sponge => 1.2 * self.half_mm[0],
+        let spacing = match self.make.face {
+            Face::Drops => self.make.apart_mm * (0.4 + 1.2 * print.chance()),
+            Face::Sponge => 1.2 * self.make.half_mm[0],
             _ => (SPACING * small).max(LEAST_PIXELS * self.pixel_mm),
         };
-        let reach = q(Quality::Reach) * (EMPTY_REACHES + (1.0 - EMPTY_REACHES) * full);
+        let reach = q(Quality::Reach) as f32 * (EMPTY_REACHES + (1.0 - EMPTY_REACHES) * full);
         self.open = Some(Open {
             print,
             brings,
+            found,
+            fed,
             takes,
             reach,
             keys,
@@ -201,24 +227,18 @@ impl Acting for WashTool {
         };
         open.next += 1;
         let ground = sheet.ground_tile(key.0, key.1, Feel::default());
-        let contact = self.hairs.contact(self.paper.sq_um(), open.reach);
+        let contact = self.make.hairs.contact(self.paper.sq_um(), open.reach);
         let cells = open.print.cells(
             sheet.raster(),
             (key, window),
             &ground.height,
-            &contact,
-            sheet.tile(key.0, key.1),
+            (self.action != Action::Cut).then_some(&contact),
+            (sheet.tile(key.0, key.1), self.make.stuff != Stuff::Mask),
         );
         open.cells += cells.under;
         open.touched += cells.touched;
         if !cells.cells.is_empty() {
-            sheet.wind(&WATER);
-            let did =
-                touch_in_place(sheet.tile_in_place(key.0, key.1), &cells.cells, &open.brings, open.takes);
-            let pixel_mm2 = self.pixel_mm * self.pixel_mm;
-            self.held.after(&did, pixel_mm2, self.endless);
-            self.brought += amount_of(did.given.iter().copied()) * pixel_mm2;
-            open.did.add(&did);
+            self.touch(&mut open, &cells.cells, key, sheet);
             changed.tile(key, window);
         }
         self.open = Some(open);
@@ -249,6 +269,7 @@ impl Acting for WashTool {
                 1e3 * over(sum(&open.did.given)),
                 1e3 * over(sum(&open.did.taken)),
                 self.paint_left(),
+                open.fed,
             ],
         }
     }

@@ -4,8 +4,9 @@ use super::hairs::Contact;
 use crate::ground::sampled::Raster;
 use crate::medium::At;
 use crate::medium::paste::blocks::{BODY_UM, FILM_VALUES, FILMS, TOP_UM};
+use crate::medium::wash::blocks::plane;
 use crate::medium::wash::lay::Cell;
-use crate::medium::wash::parameters::Form;
+use crate::medium::wash::resist::{MASK, RESIST};
 use crate::num;
 use crate::sheet::{Rect, Sheet, TILE, Tile};
 
@@ -25,43 +26,52 @@ const PLACE: u64 = 320;
 const SIZE: u64 = 322;
 const SPONGE: u64 = 324;
 
-/// Half axes of the print of a brush of hairs `length_mm` long, lowered so far, mm.
-pub fn half_axes(
-    form: Form,
-    [half, thick]: [f64; 2],
-    length_mm: f64,
-    splay: f64,
-    lowered_mm: f64,
-) -> [f64; 2] {
-    let w = FREE_MM * lowered_mm.max(0.0) / length_mm;
-    if w <= 0.0 {
-        return [0.0; 2];
-    }
-    let spread = 1.0 + 0.9 * splay * w / FREE_MM;
-    let round = |opens: f64| {
-        let share = (w / opens).min(1.0);
-        let a = half * (POINT + (1.0 - POINT) * libm::pow(share, 0.8)) * spread.min(1.3);
-        [a, a]
-    };
-    match form {
-        Form::Flat => {
-            let s = (w / FLAT_OPENS_MM).min(1.0);
-            [half * spread, thick * s * s * (3.0 - 2.0 * s) * (0.75 + 0.25 * (w / 3.0).min(1.5))]
-        }
-        Form::Mop => round(MOP_OPENS_MM),
-        _ => round(ROUND_OPENS_MM),
-    }
+/// What touches the sheet.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Face {
+    Round,
+    Mop,
+    Flat,
+    Sponge,
+    Drops,
+    /// The point of a nib; its straight edge.
+    Point,
+    Edge,
 }
 
-/// Exponent of the superellipse of a print.
-pub fn exponent(form: Form) -> f64 {
-    if form == Form::Flat { 8.0 } else { 2.0 }
+impl Face {
+    /// Half axes of the print of a brush of hairs `length_mm` long, lowered so far, mm.
+    pub fn half_axes(self, [half, thick]: [f64; 2], length_mm: f64, splay: f64, lowered_mm: f64) -> [f64; 2] {
+        let w = FREE_MM * lowered_mm.max(0.0) / length_mm;
+        if w <= 0.0 {
+            return [0.0; 2];
+        }
+        let spread = 1.0 + 0.9 * splay * w / FREE_MM;
+        let round = |opens: f64| {
+            let share = (w / opens).min(1.0);
+            let a = half * (POINT + (1.0 - POINT) * libm::pow(share, 0.8)) * spread.min(1.3);
+            [a, a]
+        };
+        match self {
+            Face::Flat => {
+                let s = (w / FLAT_OPENS_MM).min(1.0);
+                [half * spread, thick * s * s * (3.0 - 2.0 * s) * (0.75 + 0.25 * (w / 3.0).min(1.5))]
+            }
+            Face::Mop => round(MOP_OPENS_MM),
+            _ => round(ROUND_OPENS_MM),
+        }
+    }
+
+    /// Exponent of the superellipse of a print.
+    pub fn exponent(self) -> f64 {
+        if matches!(self, Face::Flat | Face::Edge) { 8.0 } else { 2.0 }
+    }
 }
 
 /// One print.
 #[derive(Debug, Clone)]
 pub struct Print {
-    form: Form,
+    face: Face,
     seed: u64,
     middle: [f64; 2],
     axes: [f64; 2],
@@ -70,6 +80,8 @@ pub struct Print {
     heading: f64,
     way_mm: f64,
     exponent: f64,
+    /// Share of its width that is bare in the middle.
+    gap: f64,
     chance: f64,
     /// Of this print, for a sponge.
     number: i64,
@@ -83,17 +95,18 @@ pub struct Cells {
 }
 
 impl Print {
-    pub fn of(form: Form, seed: u64, at: &At, axes: [f64; 2], direction: f64) -> Self {
+    pub fn of(face: Face, seed: u64, at: &At, axes: [f64; 2], direction: f64) -> Self {
         let number = (i64::from(at.stroke) << 24) + i64::from(at.contact);
         Self {
-            form,
+            face,
             seed,
             middle: [at.place.x, at.place.y],
             axes,
             direction,
             heading: at.signals.heading_deg.to_radians(),
             way_mm: at.way_mm(),
-            exponent: exponent(form),
+            exponent: face.exponent(),
+            gap: 0.0,
             chance: f64::from(num::unit(num::hash(seed, PLACE + 1, number, 0))),
             number,
         }
@@ -101,7 +114,7 @@ impl Print {
 
     /// A drop somewhere on a field, `most_mm` across at the most.
     pub fn drop(seed: u64, at: &At, field_mm: f64, most_mm: f64) -> Self {
-        let print = Self::of(Form::Drops, seed, at, [0.0; 2], 0.0);
+        let print = Self::of(Face::Drops, seed, at, [0.0; 2], 0.0);
         let chance = |stream: u64, k: i64| f64::from(num::unit(num::hash(seed, stream, print.number, k)));
         let turn = std::f64::consts::TAU * chance(PLACE, 1);
         let far = field_mm * libm::sqrt(chance(PLACE, 2));
@@ -109,6 +122,11 @@ impl Print {
         let radius = 0.5 * most_mm * (0.12 + 0.88 * libm::pow(chance(SIZE, 0), 3.0));
         let middle = [print.middle[0] + far * libm::cos(turn), print.middle[1] + far * libm::sin(turn)];
         Self { middle, axes: [radius; 2], ..print }
+    }
+
+    /// The same, split: a share of its width is bare in the middle.
+    pub fn split(self, gap: f64) -> Self {
+        Self { gap, ..self }
     }
 
     pub fn axes(&self) -> [f64; 2] {
@@ -148,14 +166,15 @@ impl Print {
         (rect.left < rect.right && rect.top < rect.bottom).then_some(rect)
     }
 
-    /// What it touches of a window of a tile. `height`: of the ground under the tile, µm.
+    /// What it touches of a window of a tile. `height`: of the ground under the tile, µm; without a `contact` it meets all of it. `masked`: masking
+    /// fluid keeps it off.
     pub fn cells(
         &self,
         raster: Raster,
         ((tx, ty), [x0, y0, x1, y1]): ((usize, usize), [usize; 4]),
         height: &[f32],
-        contact: &Contact,
-        tile: Option<&Tile>,
+        contact: Option<&Contact>,
+        (tile, masked): (Option<&Tile>, bool),
     ) -> Cells {
         let mut out = Cells { cells: Vec::new(), under: 0.0, touched: 0.0 };
         let (cos, sin) = (libm::cos(self.direction), libm::sin(self.direction));
@@ -165,10 +184,11 @@ impl Print {
         let [a, b] = self.axes.map(|axis| axis.max(least));
         let thin = (self.axes[0] / a * (self.axes[1] / b)) as f32;
         let reach = libm::hypot(a, b);
-        let hairs = contact.across(reach, self.way_mm, raster.pixel_mm);
+        let hairs = contact.map(|c| (c, c.across(reach, self.way_mm, raster.pixel_mm)));
         let soft = raster.pixel_mm;
         // Water runs off paste, wet or dry as oil is.
         let oily = tile.and_then(|t| t.block(&FILMS));
+        let mask = tile.filter(|_| masked).and_then(|t| t.block(&RESIST)).map(|b| plane(b, MASK));
         for y in y0..y1 {
             for x in x0..x1 {
                 let index = y * TILE + x;
@@ -192,14 +212,23 @@ impl Print {
                     continue;
                 }
                 out.under += f64::from(cover);
+                if p.abs() < self.gap {
+                    continue;
+                }
+                let Some((contact, hairs)) = &hairs else {
+                    out.touched += f64::from(cover);
+                    out.cells.push(Cell { index, share: cover, film: 1.0, paint: 1.0 });
+                    continue;
+                };
                 let film =
                     oily.map_or(0.0, |f| f[index * FILM_VALUES + TOP_UM] + f[index * FILM_VALUES + BODY_UM]);
                 if film > 0.0 {
                     continue;
                 }
-                let hair = Contact::between(&hairs, dy * along - dx * aside);
-                let holes = if self.form == Form::Sponge { self.sponge(dx, dy) } else { 1.0 };
-                let share = cover * holes * contact.share(height[index], &hair);
+                let hair = Contact::between(hairs, dy * along - dx * aside);
+                let holes = if self.face == Face::Sponge { self.sponge(dx, dy) } else { 1.0 };
+                let bare = mask.map_or(1.0, |m| 1.0 - m[index]);
+                let share = cover * holes * bare * contact.share(height[index], &hair);
                 if share > 1e-3 {
                     out.touched += f64::from(share);
                     out.cells.push(Cell { index, share, film: hair.film, paint: hair.paint });

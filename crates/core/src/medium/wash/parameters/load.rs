@@ -1,9 +1,51 @@
 //! Load: how much water, and how much paint in it.
 
 use super::{brings_no_paint, brings_nothing, drinks_nothing};
-use crate::chain::{Parameter, Quality, Settings, Station};
+use crate::chain::choice::choices;
+use crate::chain::{Action, Parameter, Quality, Settings, Station};
+
+choices! {
+    /// What a tip that lays is loaded with.
+    pub enum Brings {
+        Paint = "paint", "paint in water";
+        Mask = "mask", "masking fluid";
+    }
+}
+
+choices! {
+    /// What drives off.
+    pub enum Drives {
+        Salt = "salt", "salt";
+        Spirit = "spirit", "spirit";
+    }
+}
 
 pub const OWN: &[Parameter] = &[
+    Parameter::choice::<Brings>(
+        "load.brings",
+        Station::Load,
+        "Loaded with",
+        "paint",
+        "Masking fluid keeps paper white until it is rubbed off.",
+    )
+    .idle(|s| (s.action != Action::Lay).then_some("this tool lays nothing")),
+    Parameter::choice::<Drives>(
+        "load.drives",
+        Station::Load,
+        "Drives off with",
+        "salt",
+        "Grains of salt drink and push as long as it is wet; spirit spreads at once and is soon gone.",
+    )
+    .idle(drives_nothing),
+    Parameter::number(
+        "load.dose",
+        Station::Load,
+        "Grain or drop",
+        "",
+        [0.05, 1.0, 0.01, 0.7],
+        "How much of a grain of salt or a drop of spirit acts where it falls.",
+    )
+    .idle(drives_nothing),
     Parameter::paint(
         "load.paint",
         Station::Load,
@@ -71,4 +113,8 @@ pub const OWN: &[Parameter] = &[
 fn clear(s: &Settings<'_>) -> super::Reason {
     let none = s.number("load.strength") == 0.0 && !s.is_driven(Quality::Strength);
     none.then_some("there is no paint in the water")
+}
+
+fn drives_nothing(s: &Settings<'_>) -> super::Reason {
+    (s.action != Action::Repel).then_some("this tool drives nothing off")
 }

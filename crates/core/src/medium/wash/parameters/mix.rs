@@ -1,6 +1,6 @@
 //! Mix: what goes from the tip to the sheet, and from the sheet to the tip.
 
-use super::brings_nothing;
+use super::{brings_nothing, drinks_nothing, works_no_water};
 use crate::chain::{Parameter, Quality, Station};
 
 pub const OWN: &[Parameter] = &[
@@ -21,7 +21,17 @@ pub const OWN: &[Parameter] = &[
         [0.0, 1.0, 0.01, 0.0],
         "Share of the water over what it would leave that the tip takes at a touch, with the paint that swims in it: a thirsty brush.",
     )
-    .driven_as(Quality::Pickup),
+    .driven_as(Quality::Pickup)
+    .idle(works_no_water),
+    Parameter::number(
+        "mix.gives_back",
+        Station::Mix,
+        "Gives back",
+        "",
+        [0.0, 1.0, 0.01, 0.0],
+        "How much of the paint that it took up goes back with its water: 0 it stays between the hairs, 1 the water is as dirty on the sheet as in the brush.",
+    )
+    .idle(|s| brings_nothing(s).or_else(|| drinks_nothing(s).then_some("it takes up no paint"))),
     Parameter::number(
         "mix.loosen",
         Station::Mix,
@@ -29,5 +39,6 @@ pub const OWN: &[Parameter] = &[
         "",
         [0.0, 1.0, 0.01, 0.05],
         "How far it rubs settled paint loose where it is wet: staining colours give little.",
-    ),
+    )
+    .idle(works_no_water),
 ];

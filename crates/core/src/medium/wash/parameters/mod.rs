@@ -6,6 +6,8 @@ mod tip;
 
 pub use tip::{Form, halves, has_hairs, held_mm3};
 
+use load::{Brings, Drives};
+
 use crate::chain::{Action, Parameter, Parameters, Quality, Settings, Station};
 use crate::touch::parameters as touch;
 
@@ -45,7 +47,8 @@ const GROUND: &[Parameter] = &[
         [0.0, 2.0, 0.01, 1.8],
         "How far down the tooth the water gets: 2 floods every pit, 1 leaves the deepest dry, below 0.5 only the crowns are met, as by a dry brush.",
     )
-    .driven_as(Quality::Reach),
+    .driven_as(Quality::Reach)
+    .idle(rubs),
     Parameter::number(
         "ground.hair_lines",
         Station::Ground,
@@ -54,14 +57,14 @@ const GROUND: &[Parameter] = &[
         [0.0, 1.0, 0.01, 0.1],
         "How differently single hairs reach: 0 a closed wash, 1 separate lines.",
     )
-    .idle(floods),
+    .idle(|s| rubs(s).or_else(|| drops(s)).or_else(|| floods(s))),
 ];
 
 /// From here on every pit is flooded, however the hairs part; a brush that runs out gets there no longer.
 const FLOODS: f64 = 1.7;
 
 fn floods(s: &Settings<'_>) -> Reason {
-    let full = s.action == Action::Lift || s.switch("load.endless");
+    let full = s.action == Action::Lift || stuff(s) != Stuff::Water || s.switch("load.endless");
     let all = full && s.number("ground.reach") >= FLOODS && !s.is_driven(Quality::Reach);
     all.then_some("every pit is flooded")
 }
@@ -73,10 +76,53 @@ fn drinks_nothing(s: &Settings<'_>) -> bool {
 
 type Reason = Option<&'static str>;
 
+/// What a tool works with.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Stuff {
+    /// Water, with paint in it or without.
+    Water,
+    Mask,
+    Salt,
+    Spirit,
+}
+
+/// What a tool works with: all but those that lay masking fluid or drive off, with water.
+pub fn stuff(s: &Settings<'_>) -> Stuff {
+    match s.action {
+        Action::Lay if s.chosen::<Brings>("load.brings") == Brings::Mask => Stuff::Mask,
+        Action::Repel => match s.chosen("load.drives") {
+            Drives::Salt => Stuff::Salt,
+            Drives::Spirit => Stuff::Spirit,
+        },
+        _ => Stuff::Water,
+    }
+}
+
+/// It lays what is no water, or rubs.
+fn works_no_water(s: &Settings<'_>) -> Reason {
+    match stuff(s) {
+        _ if s.action == Action::Cut => Some("it rubs off masking fluid, and nothing else"),
+        Stuff::Water => None,
+        Stuff::Mask => Some("masking fluid is no water"),
+        Stuff::Salt => Some("salt is no water"),
+        Stuff::Spirit => Some("spirit is counted in drops, not as water"),
+    }
+}
+
 fn brings_nothing(s: &Settings<'_>) -> Reason {
-    (s.action == Action::Lift).then_some("this tool brings nothing")
+    let lifts = (s.action == Action::Lift).then_some("this tool brings nothing");
+    lifts.or_else(|| works_no_water(s))
 }
 
 fn brings_no_paint(s: &Settings<'_>) -> Reason {
     brings_nothing(s).or_else(|| (s.action != Action::Lay).then_some("this tool brings clear water"))
+}
+
+fn drops(s: &Settings<'_>) -> Reason {
+    (s.chosen::<Form>("tip.form") == Form::Drops).then_some("a drop has no hairs")
+}
+
+/// What rubs meets all of the tooth.
+fn rubs(s: &Settings<'_>) -> Reason {
+    (s.action == Action::Cut).then_some("what rubs goes over all of the tooth")
 }

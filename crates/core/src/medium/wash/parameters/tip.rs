@@ -34,9 +34,9 @@ pub const OWN: &[Parameter] = &[
     Parameter::number("tip.apart_mm", Station::Tip, "Drops every", "mm", [0.2, 60.0, 0.1, 4.0], "Travel from one drop to the next, on the mean.").by_ratio().idle(|s| (s.chosen::<Form>("tip.form") != Form::Drops).then_some("nothing is shaken off")),
 ];
 
-/// Whether it is a brush whose hairs bend.
+/// Whether it is a brush whose hairs bend: what rubs does not.
 pub fn has_hairs(s: &Settings<'_>) -> bool {
-    !matches!(s.chosen::<Form>("tip.form"), Form::Sponge | Form::Drops)
+    s.action != Action::Cut && !matches!(s.chosen::<Form>("tip.form"), Form::Sponge | Form::Drops)
 }
 
 /// Half the width and half the thickness, mm.
@@ -71,5 +71,6 @@ fn holds_enough(s: &Settings<'_>) -> super::Reason {
     let given =
         if s.action == Action::Lift || s.switch("load.endless") { 0.0 } else { 1e3 * s.number("load.ml") };
     let enough = Hair::ALL.iter().all(|hair| held_mm3(s, *hair) >= given);
-    (super::drinks_nothing(s) && enough).then_some("hairs of any kind hold what it is given")
+    let reason = "hairs of any kind hold what it is given";
+    super::works_no_water(s).or_else(|| (super::drinks_nothing(s) && enough).then_some(reason))
 }

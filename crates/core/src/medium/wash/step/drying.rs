@@ -3,6 +3,7 @@
 use super::{MARGIN_X, MARGIN_Y, Pace, Scratch, Swimming, WIDE, at, put};
 use crate::lanes::{LANES, all, larger, smaller, where_greater};
 use crate::medium::wash::paper::PaperTile;
+use crate::medium::wash::resist;
 use crate::sheet::TILE;
 
 /// What the air takes of a film in humid and, more, in dry air, µm/s.
@@ -33,7 +34,14 @@ impl Default for Air {
 }
 
 /// Lets a gathered tile dry for a pair of steps, after its flow.
-pub fn dry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, air: Air, paints: &[Swimming]) {
+pub fn dry_in_place(
+    s: &mut Scratch,
+    paper: &PaperTile,
+    pace: &Pace,
+    air: Air,
+    paints: &[Swimming],
+    resist: Option<&mut [f32]>,
+) {
     let pair = 2.0 * pace.dt;
     let mut humid = [0.0; WIDE];
     for y in s.worked(MARGIN_Y..MARGIN_Y + TILE) {
@@ -45,7 +53,10 @@ pub fn dry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, air: Air, p
             let full = smaller(inside / larger(room, all(1e-3)), all(1.0));
             let dry = if air.even { none } else { larger(all(1.0) - at(&humid, x), none) };
             let air_takes = all(EVAPORATES * air.takes * pair) * fill * (all(1.0) + all(DRY_AIR) * dry);
-            let drunk = smaller(all(DRINKS * pair) * fill * (all(1.0) - full), larger(room - inside, none));
+            let drunk = smaller(
+                all(DRINKS * paper.drinks * pair) * fill * (all(1.0) - full),
+                larger(room - inside, none),
+            );
             let drunk = smaller(drunk, on);
             let left = larger(on - drunk - air_takes, none);
             let wet = on.simd_gt(none);
@@ -68,6 +79,27 @@ pub fn dry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, air: Air, p
             put(&mut *s.in_after, i, inside);
             put(&mut *s.fill_after, i, fill);
             put(&mut *s.push, i, where_greater(left, none, push, none));
+        }
+    }
+    if let Some(resist) = resist {
+        driven_off_in_place(s, pair, resist);
+    }
+}
+
+/// Salt and spirit push the water that stands over them, and salt drinks of it.
+fn driven_off_in_place(s: &mut Scratch, seconds: f32, resist: &mut [f32]) {
+    for (y, x) in (0..TILE).flat_map(|y| (0..TILE).map(move |x| (y, x))) {
+        let (i, k) = ((y + MARGIN_Y) * WIDE + x + MARGIN_X, y * TILE + x);
+        let push = resist::push_um(resist, k);
+        if push == 0.0 || s.on_after[i] == 0.0 {
+            continue;
+        }
+        s.push[i] += push;
+        let drinks = resist::pass_in_place(resist, k, seconds);
+        // What is drunk to the end is gone as a film that breaks is.
+        s.on_after[i] = (s.on_after[i] - drinks).max(0.0);
+        if s.on_after[i] == 0.0 {
+            (s.fill_after[i], s.push[i]) = (0.0, 0.0);
         }
     }
 }

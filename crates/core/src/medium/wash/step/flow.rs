@@ -2,7 +2,8 @@
 
 use super::{HIGH, Pace, Scratch, WIDE, at, cells, put};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
-use crate::medium::wash::paper::PaperTile;
+use crate::medium::wash::paper::{PaperTile, WALL_UM};
+use crate::medium::wash::resist::CLOSED;
 
 /// Share of the barrier that wet paper takes away, its least, and the least that is left of a line that curves.
 const SOAKED: f32 = 0.97;
@@ -60,7 +61,10 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
             let full = smaller(at(&*s.inside, i) / larger(at(&paper.room, i), all(1e-3)), all(1.0));
             let curved = larger(all(3.0) - all(4.0) * at(&round, x), all(LEAST_ROUND));
             let barrier = at(&paper.barrier, i) * (all(1.0) - all(SOAKED) * full) * curved;
-            let barrier = larger(barrier, all(LEAST_BARRIER_UM));
+            let mut barrier = larger(barrier, all(LEAST_BARRIER_UM));
+            if s.masked {
+                barrier = where_greater(at(&*s.mask, i), all(CLOSED), all(WALL_UM), barrier);
+            }
             let square = film * film;
             let pushed = film + at(&*s.push, i) * square / (square + all(PUSHES));
             put(&mut *s.film, i, film);

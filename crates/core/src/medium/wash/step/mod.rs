@@ -90,6 +90,9 @@ pub struct Scratch {
     pub drift_x: Grid,
     pub drift_y: Grid,
     pub humid: Grid,
+    /// What masking fluid closes; `masked`: some of it does.
+    pub mask: Field,
+    pub masked: bool,
     /// Rows in which something is wet, with those that it can come to in a step.
     pub rows: Range<usize>,
 }
@@ -123,6 +126,8 @@ impl Default for Scratch {
             drift_x: Grid::fours(),
             drift_y: Grid::fours(),
             humid: Grid::twos(),
+            mask: f(),
+            masked: false,
             rows: 0..HIGH,
         }
     }
