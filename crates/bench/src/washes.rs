@@ -5,7 +5,8 @@ use std::rc::Rc;
 
 use saltmarsh_core::ground::{Ground, Surface};
 use saltmarsh_core::medium::wash::blocks::{
-    COVER, FILL, ON, PAINT_PLANES, PIGMENTS, SWIMS, SWIMS_SIDES, WATER, WATER_PLANES, WET, WET_SIDES,
+    COVER, FILL, FILM, HAS_FILM, ON, PAINT_PLANES, PIGMENTS, SWIMS, SWIMS_SIDES, WATER, WATER_PLANES, WET,
+    WET_SIDES,
 };
 use saltmarsh_core::medium::wash::pigments;
 use saltmarsh_core::sheet::{Sheet, TILE, TILE_PIXELS};
@@ -54,7 +55,7 @@ fn wet(share: f64, paints: &[&str]) -> Sheet {
             water[FILL * TILE_PIXELS + i] = 1.0;
             water[COVER * TILE_PIXELS + i] = 1.0;
         }
-        (water[WET], water[WET_SIDES]) = (1.0, ALL_SIDES);
+        (water[WET], water[WET_SIDES], water[FILM]) = (1.0, ALL_SIDES, HAS_FILM);
         for code in paints {
             let pigment = &PIGMENTS[pigments::number(code, pigments::Vehicle::Gum).expect("a pigment")];
             let block = tile.block_in_place(pigment);

@@ -262,6 +262,13 @@ impl Surface {
         pixels_of(&changed, &self.sheet, self.view.looks_around(self.lit))
     }
 
+    /// Lets some steps of time go over the sheet; whether nothing on it moves any more.
+    #[wasm_bindgen(js_name = restOn)]
+    pub fn rest_on(&mut self) -> bool {
+        self.settle_in();
+        self.sheet.rest_on(u64::MAX, &mut Changed::default())
+    }
+
     /// A sheet is left to rest for so many steps at the most.
     #[wasm_bindgen(getter, js_name = longestRest)]
     pub fn longest_rest(&self) -> u32 {

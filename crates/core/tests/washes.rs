@@ -14,7 +14,7 @@ use saltmarsh_core::image::Images;
 use saltmarsh_core::medium::wash::blocks::{PAINT_PLANES, WATER, pigments_of, plane, water_mm3};
 use saltmarsh_core::medium::wash::resist::{MASK, RESIST};
 use saltmarsh_core::medium::{Care, Turn, turn_in_place};
-use saltmarsh_core::sheet::{Sheet, Surroundings, TILE};
+use saltmarsh_core::sheet::{Changed, Sheet, Surroundings, TILE};
 use saltmarsh_core::stroke::{Engine, under};
 use saltmarsh_core::tool::Tool;
 
@@ -336,4 +336,29 @@ fn a_dirty_brush_gives_back_what_it_took_up() {
     };
     assert_eq!(carried_over(0.0), 0.0);
     assert!(carried_over(1.0) > 1e-3, "{}", carried_over(1.0));
+}
+
+#[test]
+fn a_rest_that_ends_early_leaves_what_time_would() {
+    let tool = demo_tool("wash-granulating");
+    let run = |rest: &dyn Fn(&mut Sheet)| {
+        let mut s = sheet_for(&tool);
+        draw_wet(&tool, &along(), &mut s);
+        rest(&mut s);
+        assert!(!s.busy() && water_mm3(&s) == 0.0);
+        let dry = s.checksum();
+        // What comes then is the same too.
+        draw_wet(&demo_tool("wash-round-8"), &pull([20.0, 5.0], [20.0, 20.0], 0.5), &mut s);
+        s.advance(50);
+        (dry, s.checksum(), s.steps())
+    };
+    let rested = run(&|s| drop(s.rest()));
+    let in_turns = run(&|s| while !s.rest_on(u64::MAX, &mut Changed::default()) {});
+    assert_eq!(in_turns, rested);
+    let by_time = run(&|s| {
+        while s.busy() {
+            s.advance(64);
+        }
+    });
+    assert_eq!(by_time.0, rested.0);
 }

@@ -63,7 +63,7 @@ export class Sheets {
     try {
       for (const [number, { tool, hand, way, shiftMm, waitS, dryFirst }] of job.strokes.entries()) {
         const document = JSON.stringify(tool);
-        if (number === 0) surface.makeReady(document, undefined);
+        if (number === 0) surface.makeReady(document, job.bare ? "bare" : undefined);
         if (waitS && !(await rest(surface, pause, current, undefined, waitS))) return null;
         if (dryFirst) {
           if (!(await rest(surface, pause, current))) return null;

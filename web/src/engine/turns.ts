@@ -44,7 +44,8 @@ export async function rest(surface: Surface, pause: () => Promise<void>, current
   let shown = performance.now();
   const last = seconds === undefined ? surface.longestRest : Math.floor(seconds / surface.stepS);
   for (let steps = 0; surface.busy && steps < last; steps += REST_STEPS) {
-    surface.advance(Math.min(REST_STEPS, last - steps));
+    if (seconds === undefined) surface.restOn();
+    else surface.advance(Math.min(REST_STEPS, last - steps));
     await pause();
     if (!current()) return false;
     if (show && performance.now() - shown > SHOWN_EVERY_MS) {

@@ -168,6 +168,8 @@ export interface SheetJob {
   /** Looked at from so far, mm; 0 as it is. */
   afarMm: number;
   strokes: SheetStroke[];
+  /** On bare ground, whatever the first tool is shown on. */
+  bare?: boolean;
   /** What is still wet after so many seconds dries where it is; without it, it is waited for. */
   longestS?: number;
 }

@@ -97,7 +97,7 @@ function TechniqueSheet({ technique, player }: { technique: Technique; player: (
   const strokes = castOf(technique, calibration, player);
   const key = strokes && ground && width > 0 ? `technique:${technique.id}:${JSON.stringify([strokes.map((s) => s.tool), calibration, keyOf(ground), width])}` : null;
   const rgba = useAnswer(key, () =>
-    sheetPicture({ place: `rack:technique:${technique.id}`, ground: ground!, width, height, pixelMm: widthMm / width, afarMm: 0, strokes: strokes! }),
+    sheetPicture({ place: `rack:technique:${technique.id}`, ground: ground!, width, height, pixelMm: widthMm / width, afarMm: 0, strokes: strokes!, bare: true }),
   );
   return (
     <div ref={ref} className="w-full bg-ground" style={{ aspectRatio: `${widthMm} / ${heightMm}` }} aria-busy={key !== null && rgba === null}>

@@ -20,7 +20,7 @@ pub mod wash;
 use crate::chain::{Action, Parameters, Qualities, Settings, Signals, Value};
 use crate::error::{FieldError, Result};
 use crate::ground::Feel;
-use crate::sheet::{LONGEST_REST, Layout, STEP_S, Sheet, TILE_PIXELS, Tile};
+use crate::sheet::{Changed, LONGEST_REST, Layout, STEP_S, Sheet, TILE_PIXELS, Tile};
 use crate::tip::Shelf;
 
 pub use acting::{Acting, At, Care, Carried, Held, Mark, Next, Travel};
@@ -63,7 +63,8 @@ pub fn turn_in_place(turn: Turn, sheet: &mut Sheet) {
     if let Turn::Wait(minutes) = turn {
         sheet.wait(minutes);
         // What moves by itself goes on meanwhile, until it rests.
-        sheet.advance(((minutes * 60.0 / STEP_S) as u64).min(LONGEST_REST));
+        let steps = ((minutes * 60.0 / STEP_S) as u64).min(LONGEST_REST);
+        sheet.rest_for(steps, &mut Changed::default());
     }
     let (across, down, now_min) = (sheet.across(), sheet.down(), sheet.waited_min());
     let ground = sheet.ground().clone();

@@ -68,6 +68,14 @@ pub trait Clock {
     /// Whether anything would still move.
     fn busy(&self, sheet: &Sheet) -> bool;
 
+    /// Whether nothing more would come of time than that it ends: what still goes on is not seen and leaves nothing.
+    fn still(&self, _sheet: &Sheet) -> bool {
+        false
+    }
+
+    /// Ends what still goes on, as time would.
+    fn end_in_place(&self, _sheet: &mut Sheet) {}
+
     /// One step, of which [`Sheet::steps`] counts the number from 1; tells the tiles that changed.
     fn step_in_place(&self, sheet: &mut Sheet, changed: &mut Changed);
 }

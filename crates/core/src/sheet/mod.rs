@@ -30,6 +30,8 @@ pub const STEP_S: f64 = 1.0 / 60.0;
 
 /// A sheet that is left to rest is waited for so many steps at the most: half an hour.
 pub const LONGEST_REST: u64 = 30 * 60 * 60;
+/// Steps that a resting sheet takes together.
+const RESTS: u64 = 16;
 
 /// What was on a sheet.
 #[derive(Clone)]
@@ -265,7 +267,30 @@ impl Sheet {
 
     /// Lets time go over it until nothing moves by itself, but not longer than [`LONGEST_REST`].
     pub fn rest(&mut self) -> Changed {
-        self.advance(LONGEST_REST)
+        let mut changed = Changed::default();
+        self.rest_for(LONGEST_REST, &mut changed);
+        changed
+    }
+
+    /// Lets so many steps of time go over it, or fewer where nothing moves by itself any more.
+    pub fn rest_for(&mut self, steps: u64, changed: &mut Changed) {
+        let last = self.steps + steps;
+        while self.steps < last && !self.rest_on(last - self.steps, changed) {}
+    }
+
+    /// Lets some steps of time go over it, `most` at the most; whether nothing moves by itself any more. It is the same whoever rests, and in
+    /// whatever turns: a sheet at rest is found so at whole multiples of these steps, and its count goes on from a whole number of rests.
+    pub fn rest_on(&mut self, most: u64, changed: &mut Changed) -> bool {
+        self.advance_in_place((RESTS - self.steps % RESTS).min(most), changed);
+        let clocks: Vec<_> = self.clocked.iter().filter_map(|l| l.clock).collect();
+        if self.steps.is_multiple_of(RESTS) && clocks.iter().all(|c| c.still(self) || !c.busy(self)) {
+            clocks.iter().for_each(|c| c.end_in_place(self));
+        }
+        if self.busy() {
+            return false;
+        }
+        self.steps = self.steps.next_multiple_of(LONGEST_REST);
+        true
     }
 
     /// As [`Sheet::advance`], for those who collect what changed.

@@ -21,12 +21,12 @@ export function Clock() {
   const { medium } = useDeclared();
   const { pace, seenS } = useClock();
   if (!medium.moves) return null;
-  const seen = seenS === null ? t("seen dry") : t("seen wet, after {{s}} s", { s: fixed(seenS) });
+  const seen = seenS === null ? t("dry") : t("after {{s}} s", { s: fixed(seenS) });
   return (
     <Popover.Root>
-      <Popover.Trigger className="ml-3 min-h-6 truncate text-left text-muted" aria-label={t("Clock over the sheet")}>
+      <Popover.Trigger className="ml-2 min-h-6 truncate text-left text-muted" aria-label={t("Clock over the sheet")}>
         {seen}
-        {pace === 0 && t(", time stands still")} <span aria-hidden>⌄</span>
+        {pace === 0 && t(", still")} <span aria-hidden>⌄</span>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content aria-label={t("Clock over the sheet")} align="start" sideOffset={4} collisionPadding={8} className="z-40 grid w-80 max-w-[calc(100vw-16px)] gap-2 rounded border border-line bg-pane p-3 shadow-lg">

@@ -18,7 +18,7 @@ export function Room() {
   const board = room.tilt_deg === 0 ? t("level board") : t("board tilted {{deg}}°", { deg: fixed(room.tilt_deg) });
   return (
     <Popover.Root>
-      <Popover.Trigger className="ml-3 min-h-6 truncate text-left text-muted" aria-label={t("Room and board")}>
+      <Popover.Trigger className="ml-2 min-h-6 truncate text-left text-muted" aria-label={t("Room and board")}>
         {board} <span aria-hidden>⌄</span>
       </Popover.Trigger>
       <Popover.Portal>

@@ -66,7 +66,7 @@ impl Medium for Ink {
     }
 
     fn causes(&self, tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
-        reason::causes(tool, told)
+        reason::causes(tool, told, ["tip", "ink"])
     }
 
     fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> String {

@@ -53,7 +53,10 @@ pub const DRIFT_Y: usize = DRIFT_X + FOURS * FOURS;
 /// Whether anything in the tile is wet, and near which of its sides ([`Sides`]).
 pub const WET: usize = DRIFT_Y + FOURS * FOURS;
 pub const WET_SIDES: usize = WET + 1;
-const BESIDE: usize = WET_SIDES + 1 - HUMID;
+/// Whether any water stands in the tile: counts down once none does, so that what it leaves behind in its velocities is gone before nought.
+pub const FILM: usize = WET_SIDES + 1;
+pub const HAS_FILM: f32 = 2.0;
+const BESIDE: usize = FILM + 1 - HUMID;
 
 /// A pigment: so much of it swims, lies loose, is bound; µm of tube-strength film each.
 pub static PIGMENTS: [Layout; COUNT] = layouts();

@@ -5,15 +5,16 @@ use std::rc::Rc;
 
 use super::awake::{BESIDE, IS_WET, Near, REACH, awake_in_place, is_wet};
 use super::blocks::{
-    Blocks, COVER, DRIFT_X, FILL, FOURS, HUMID, IN, ON, PASSED_X, PASSED_Y, PUSH, ROUND, SWIMS, SWIMS_SIDES,
-    Sides, TWOS, U, V, WET, WET_SIDES, plane, plane_in_place,
+    Blocks, COVER, DRIFT_X, FILL, FILM, FOURS, HAS_FILM, HUMID, IN, ON, PASSED_X, PASSED_Y, PUSH, ROUND,
+    SWIMS, SWIMS_SIDES, Sides, TWOS, U, V, WATER, WET, WET_SIDES, pigments_of, plane, plane_in_place,
 };
+use super::drying::dry_in_place;
 use super::grids::{grids_in_place, humidity_in_place};
 use super::paper::{Paper, PaperTile};
 use super::pigments::TABLE;
 use super::resist::MASK;
 use super::step::{self, Air, Around, Border, Pace, Scratch, Swimming};
-use crate::sheet::{Changed, Clock, Sheet, TILE, TILE_PIXELS};
+use crate::sheet::{Changed, Clock, Sheet, TILE, TILE_PIXELS, Tile};
 
 /// Time over water.
 pub struct Water;
@@ -23,6 +24,23 @@ const NODES: usize = FOURS * FOURS;
 impl Clock for Water {
     fn busy(&self, sheet: &Sheet) -> bool {
         sheet.tiles().any(is_wet)
+    }
+
+    fn still(&self, sheet: &Sheet) -> bool {
+        let swims = |block: &[f32]| plane(block, SWIMS).iter().any(|v| *v > 0.0);
+        let moves = |tile: &Tile| {
+            tile.block(&WATER).is_some_and(|b| b[FILM] > 0.0) || pigments_of(tile).any(|(_, b)| swims(b))
+        };
+        !sheet.tiles().any(moves)
+    }
+
+    fn end_in_place(&self, sheet: &mut Sheet) {
+        let (across, down) = (sheet.across(), sheet.down());
+        for (tx, ty) in (0..down).flat_map(|ty| (0..across).map(move |tx| (tx, ty))) {
+            if sheet.tile(tx, ty).is_some_and(|t| t.block(&WATER).is_some()) {
+                dry_in_place(sheet.tile_in_place(tx, ty));
+            }
+        }
     }
 
     fn step_in_place(&self, sheet: &mut Sheet, changed: &mut Changed) {
@@ -102,6 +120,11 @@ pub fn step_in_place(
         let mut old: Vec<Option<Old>> = keys.iter().map(|_| None).collect();
         for i in 0..keys.len() {
             let nine = near.nine(i);
+            // Where no water stands, nor around it, none flows.
+            let stands = |n: &usize| blocks[*n].water[FILM] > 0.0;
+            if matches!(kind, Kind::First { .. }) && !nine.iter().flatten().any(stands) {
+                continue;
+            }
             gather_in_place(&blocks, &old, nine, &mut place.scratch, kind);
             step::flow_in_place(&mut place.scratch, &papers[i], pace);
             match kind {
@@ -260,6 +283,8 @@ fn put_second_in_place(
         block[SWIMS_SIDES] = sides.keep();
         wet.0 |= any;
     }
+    let stands = plane(blocks.water, ON).iter().any(|v| *v > 0.0);
+    blocks.water[FILM] = if stands { HAS_FILM } else { (blocks.water[FILM] - 1.0).max(0.0) };
     blocks.water[WET] = if wet.0 { IS_WET } else { BESIDE };
     blocks.water[WET_SIDES] = wet.1.keep();
 }

@@ -117,7 +117,7 @@ impl Medium for Wash {
     }
 
     fn causes(&self, tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
-        reason::causes(tool, told)
+        reason::causes(tool, told, ["brush", "water"])
     }
 
     fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> String {

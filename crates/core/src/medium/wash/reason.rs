@@ -3,8 +3,8 @@
 use crate::chain::{Action, Quality, Settings, Station};
 use crate::medium::{Cause, Told};
 
-/// The factors of a touch: tooth reached × flow × how full the tip is.
-pub fn causes(tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
+/// The factors of a touch: tooth reached × flow × how full the tip is × what comes in time. `tip`, `liquid`: as its painter calls them.
+pub fn causes(tool: &Settings<'_>, told: &Told<'_>, [tip, liquid]: [&str; 2]) -> Vec<Cause> {
     let touched = told.value("touched");
     let mut out = vec![
         Cause::plain(Station::Ground, format!("tooth, {:.0} % reached", 100.0 * touched), touched)
@@ -14,7 +14,7 @@ pub fn causes(tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
         out.push(Cause::of_quality(Quality::Flow, "flow", told.qualities.get(Quality::Flow)));
         let left = told.value("water_left");
         out.push(
-            Cause::plain(Station::Load, format!("brush, {:.0} % of its water left", 100.0 * left), left)
+            Cause::plain(Station::Load, format!("{tip}, {:.0} % of its {liquid} left", 100.0 * left), left)
                 .mended_by("load.ml"),
         );
         let fed = told.value("fed");
