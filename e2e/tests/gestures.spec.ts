@@ -9,7 +9,7 @@ const names = async (page: Page) => (await list(page).getByRole("listitem").allI
 
 async function gesturesScreen(page: Page) {
   await page.getByRole("link", { name: "Gestures", exact: true }).click();
-  await expect(list(page).getByRole("listitem")).toHaveCount(12);
+  await expect(list(page).getByRole("listitem")).toHaveCount(19);
 }
 
 // No strip is laid that no test here looks at.
@@ -23,7 +23,7 @@ test("a gesture is recorded with a pen, named, tagged and found, and joins the p
   await pen.stroke(Array.from({ length: 30 }, (_, i) => ({ x: box.x + 60 + 8 * i, y: box.y + 60 + 20 * Math.sin(i / 5), force: 0.2 + 0.02 * i, tiltX: 20, tiltY: 10 })));
   await page.getByRole("textbox", { name: "Name of the recorded gesture" }).fill("Reed bend");
   await page.getByRole("button", { name: "Keep gesture" }).click();
-  await expect(list(page).getByRole("listitem")).toHaveCount(13);
+  await expect(list(page).getByRole("listitem")).toHaveCount(20);
   await list(page).getByRole("button", { name: /^Reed bend/ }).click();
   const tags = page.getByRole("region", { name: "Reed bend" }).getByRole("textbox", { name: "Tags" });
   await tags.fill("reeds, soft");
@@ -40,7 +40,7 @@ test("order and choice of the proof sheet are the painter's", async ({ bench, pa
   await page.getByRole("button", { name: "Move Slow pull up" }).click();
   await expect.poll(() => names(page)).toEqual(["Slow pull", "Press ramp", "Flicks", "Hatching", "Scrub", "Lean fan"]);
   await page.getByRole("switch", { name: "Hatching on the proof sheet" }).click();
-  await expect(page.getByRole("main")).toContainText("5 of 12 on the proof sheet");
+  await expect(page.getByRole("main")).toContainText("5 of 19 on the proof sheet");
   await page.getByRole("link", { name: "Bench", exact: true }).click();
   await bench.settled();
   await expect(bench.strip("Hatching", "draft")).toHaveCount(0);
@@ -72,7 +72,7 @@ test("a gesture is turned, scaled, trimmed and taken away, and each can be broug
   await expect(page.getByRole("alert")).toContainText("a number from 0.05 to 20");
 
   await one.getByRole("button", { name: "Take away" }).click();
-  await expect(list(page).getByRole("listitem")).toHaveCount(11);
+  await expect(list(page).getByRole("listitem")).toHaveCount(18);
   await page.getByRole("button", { name: "Bring back" }).last().click();
   await expect.poll(() => names(page)).toEqual(["Press ramp", "Slow pull", "Flicks", "Hatching", "Scrub", "Lean fan"]);
 });
@@ -129,7 +129,7 @@ test("all gestures go out in one file and come back under their names", async ({
   await expect(page.getByRole("button", { name: "Save these 1" })).toBeVisible();
   await page.getByRole("searchbox", { name: "Find gestures" }).fill("");
   await page.getByLabel("InkML files").setInputFiles(file);
-  await expect(list(page).getByRole("listitem")).toHaveCount(24);
+  await expect(list(page).getByRole("listitem")).toHaveCount(38);
   const after = await bench.ask<typeof before>("/gestures");
   for (const g of before) expect(after.find((a) => a.name === `${g.name}, 2`)?.content_hash).toEqual(g.content_hash);
 });
