@@ -23,8 +23,8 @@ const STICKS = ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stic
 const MOVING = ["finger", "stump", "kneaded-eraser", "hard-eraser", "fixative"];
 /** Brushes of oil; those that bring no paint meet wet paint. */
 const BRUSHES = ["hog-filbert", "sable-round", "soft-blender", "lifting-brush", "knife-broad", "furrow"];
-/** Wet brushes: the narrowest, and one that hardly wets the paper; more would be waited for. */
-const WET = [["wash-rigger", "press-ramp"], ["wash-dry-brush", "slow-pull"]] as const;
+/** Wet brushes: the narrowest, and one that hardly wets the paper; more would be waited for. And a nib. */
+const WET = [["wash-rigger", "press-ramp"], ["wash-dry-brush", "slow-pull"], ["ink-pointed-nib", "scrub"]] as const;
 const GESTURES = ["press-ramp", "slow-pull", "flicks", "hatching", "scrub", "lean-fan"];
 const DPI = 150;
 

@@ -66,6 +66,8 @@ test("strips are looked at while they are wet, time over the free row stands sti
   await expect(clock).toContainText("dry");
   await clock.click();
   await page.getByRole("radio", { name: "so long after the hand:" }).click();
+  await page.getByRole("slider", { name: "Seconds after the hand" }).press("End");
+  await expect(clock).toContainText("after 240 s");
   const seconds = page.getByRole("textbox", { name: "Seconds after the hand, number" });
   await seconds.fill("0");
   await seconds.press("Enter");
@@ -80,7 +82,7 @@ test("strips are looked at while they are wet, time over the free row stands sti
   const draft = bench.strip("Press ramp", "draft");
   const wet = await bench.shown(draft);
 
-  // A brush of clear water over a row whose clock stands still: it stays until it is stepped.
+  // A row whose clock stands still stays as it is until it is stepped.
   const pen = await Pen.of(page);
   const box = await bench.pad.boundingBox();
   if (!box) throw new Error("no free row");

@@ -177,7 +177,7 @@ export class Proof {
     for (const [name, { surface, width, height, fit }] of this.surfaces) {
       if (!name.startsWith(`${column}:`)) continue;
       surface.lookAt(JSON.stringify(view));
-      onStrip({ column, id: name.slice(column.length + 1), width, height, pixels: new Uint8ClampedArray(surface.pixels(0, 0, width, height)), fit, drying: surface.busy });
+      onStrip({ column, id: name.slice(column.length + 1), width, height, pixels: new Uint8ClampedArray(surface.pixels(0, 0, width, height)), fit, drying: surface.busy && this.jobs[column]?.job.seenS === null });
     }
   }
 

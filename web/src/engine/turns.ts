@@ -52,6 +52,7 @@ export async function rest(surface: Surface, pause: () => Promise<void>, current
       show();
       shown = performance.now();
     }
+    if (seconds !== undefined && !surface.busy) surface.advance(Math.max(0, last - steps - REST_STEPS));
   }
   return true;
 }

@@ -246,10 +246,10 @@ export interface EngineApi {
   padLook(view: Core.View): void;
   /** Refused (thrown) where a report is not within its limits. `madeAt`: when the newest sample was reported, ms since the epoch. */
   padExtend(samples: Float64Array, madeAt: number): void;
-  /** Resolves when all of the stroke is laid and shown. */
   /** How fast time goes over the free row; and lets some go by at once, s. */
   padPace(pace: number): void;
   padStep(seconds: number): void;
+  /** Resolves when all of the stroke is laid and shown. */
   padLift(): Promise<void>;
   /** RGBA of the free row; null where it is not laid. */
   padPicture(): { width: number; height: number; rgba: Uint8Array<ArrayBuffer> } | null;

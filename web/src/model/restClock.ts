@@ -1,6 +1,6 @@
 /** Time over sheets at rest: it stands still, goes as the clock on the wall, or faster. */
 
-/** As fast as it goes is so many times as fast: no sheet of a size keeps up with more. */
+/** As fast as it goes: what a sheet cannot keep up with is left to it, and nothing is asked to go faster than so many times. */
 export const FASTEST = 30;
 
 export class RestClock {

@@ -1,4 +1,4 @@
-/** The clock over sheets that go on by themselves: how fast it goes over the free row, and when strips are looked at. Kept in this browser. */
+/** The clock over sheets that go on by themselves: how fast it goes over the free row, and when strips are looked at, which is kept in this browser. */
 
 import { create } from "zustand";
 import { engine, onReplaced } from "../engine/client";
@@ -21,9 +21,7 @@ interface ClockState {
   seenS: number | null;
 }
 
-const KEPT: ClockState = { pace: 1, seenS: null };
-
-export const useClock = create<ClockState>(() => KEPT);
+export const useClock = create<ClockState>(() => ({ pace: 1, seenS: null }));
 
 /** The page's own: what a stroke has waited is told by it. The worker that draws has another, which is told of every change. */
 export const clock = new RestClock();

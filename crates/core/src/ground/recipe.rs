@@ -417,6 +417,12 @@ impl Recipe {
             .unwrap_or_else(|| panic!("{} has no {id}", self.surface.name()))
     }
 
+    /// How far it is sized, 0..1: what lies over it counts as far as it hides it.
+    pub fn sizing(&self) -> f64 {
+        let own = self.number("sizing");
+        self.over.as_ref().map_or(own, |over| own + over.hides * (over.recipe.number("sizing") - own))
+    }
+
     /// Checks every field against its declaration.
     ///
     /// # Errors
@@ -475,6 +481,9 @@ impl Recipe {
         let mut same = Self { name: String::new(), tint: String::new(), ..self.clone() };
         same.numbers.remove("dye");
         same.numbers.remove("sizing");
+        if let Some(over) = &mut same.over {
+            over.recipe.numbers.remove("sizing");
+        }
         same.canonical()
     }
 }

@@ -1,6 +1,7 @@
 /** The clock over the sheet: when strips are looked at, and how fast time goes over the free row. For media that go on by themselves. */
 
 import { Popover } from "radix-ui";
+import { useRef, useState } from "react";
 import { useDeclared } from "../../session/context";
 import { LATEST_S, PACES, STEP_S, seeAfter, setPace, stepClock, useClock, type Pace } from "../../session/clock";
 import { Button, NumberField } from "../../ui/controls";
@@ -22,9 +23,11 @@ export function Clock() {
   const { pace, seenS } = useClock();
   if (!medium.moves) return null;
   const seen = seenS === null ? t("dry") : t("after {{s}} s", { s: fixed(seenS) });
+  // What is tuned on it looks otherwise once it is dry: that is seen without opening anything.
+  const wet = seenS !== null || pace === 0;
   return (
     <Popover.Root>
-      <Popover.Trigger className="ml-2 min-h-6 truncate text-left text-muted" aria-label={t("Clock over the sheet")}>
+      <Popover.Trigger className={`ml-2 min-h-6 truncate text-left ${wet ? "text-warn" : "text-muted"}`} aria-label={t("Clock over the sheet")}>
         {seen}
         {pace === 0 && t(", still")} <span aria-hidden>⌄</span>
       </Popover.Trigger>
@@ -48,7 +51,7 @@ export function Clock() {
               {t("Let {{s}} s go by", { s: fixed(STEP_S, 2) })}
             </Button>
           </div>
-          {(seenS !== null || pace === 0) && <p className="text-[12px] text-warn">{t("What is tuned on the wet looks otherwise once it has dried: paler, rimmed, settled into the tooth.")}</p>}
+          {wet && <p className="text-[12px] text-warn">{t("What is tuned on the wet looks otherwise once it has dried: paler, rimmed, settled into the tooth.")}</p>}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
@@ -57,11 +60,21 @@ export function Clock() {
 
 /** The seconds: told while they are dragged, laid when they are let go. */
 function After({ seenS }: { seenS: number }) {
-  const change = (s: number) => seeAfter(Math.min(LATEST_S, Math.max(0, s)));
+  const [dragged, setDragged] = useState<number | null>(null);
+  // A key is a drag and a letting go at once, before anything is drawn.
+  const newest = useRef(seenS);
+  const drag = (s: number) => {
+    newest.current = s;
+    setDragged(s);
+  };
+  const letGo = () => {
+    seeAfter(newest.current);
+    setDragged(null);
+  };
   return (
     <span className="flex items-center gap-2">
-      <Slider label={t("Seconds after the hand")} span={{ low: 0, high: SLIDER_S, step: 1, ratio: false }} value={Math.min(seenS, SLIDER_S)} onDrag={change} onLetGo={() => undefined} />
-      <NumberField label={t("Seconds after the hand, number")} value={seenS} low={0} high={LATEST_S} step={1} width="w-14" onCommit={change} />
+      <Slider label={t("Seconds after the hand")} span={{ low: 0, high: SLIDER_S, step: 1, ratio: false }} value={Math.min(dragged ?? seenS, SLIDER_S)} onDrag={drag} onLetGo={letGo} />
+      <NumberField label={t("Seconds after the hand, number")} value={dragged ?? seenS} low={0} high={LATEST_S} step={1} width="w-14" onCommit={seeAfter} />
       <span className="text-muted">s</span>
     </span>
   );

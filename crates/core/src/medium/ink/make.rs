@@ -52,8 +52,3 @@ pub fn of(tool: &Settings<'_>) -> Make {
         apart_mm: 0.0,
     }
 }
-
-/// Whether its hairs bend.
-pub fn has_hairs(tool: &Settings<'_>) -> bool {
-    tool.chosen::<Form>("tip.form") == Form::Brush
-}

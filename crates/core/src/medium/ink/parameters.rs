@@ -1,8 +1,8 @@
 //! What an ink tool can be tuned in.
 
-use super::make::has_hairs;
 use crate::chain::choice::choices;
 use crate::chain::{Parameter, Parameters, Quality, Settings, Station};
+use crate::medium::wash::parameters::FLOODS;
 use crate::medium::wash::pigments::Vehicle;
 use crate::tip::TurnedBy;
 use crate::touch::parameters as touch;
@@ -168,9 +168,6 @@ const GROUND: &[Parameter] = &[
     .idle(|s| no_hairs(s).or_else(|| floods(s))),
 ];
 
-/// From here on every pit is flooded while it is fed.
-const FLOODS: f64 = 1.7;
-
 fn floods(s: &Settings<'_>) -> Reason {
     let all = s.switch("load.endless") && s.number("ground.reach") >= FLOODS && !s.is_driven(Quality::Reach);
     all.then_some("every pit is flooded")
@@ -180,6 +177,10 @@ type Reason = Option<&'static str>;
 
 fn form(s: &Settings<'_>) -> Form {
     s.chosen("tip.form")
+}
+
+fn has_hairs(s: &Settings<'_>) -> bool {
+    form(s) == Form::Brush
 }
 
 fn no_tines(s: &Settings<'_>) -> Reason {

@@ -4,10 +4,10 @@
 use super::awake::IS_WET;
 use super::blocks::{
     BOUND, Blocks, COVER, FILL, FILM, HAS_FILM, HUMID, IN, LOOSE, ON, PASSED_X, PASSED_Y, PUSH, SWIMS,
-    SWIMS_SIDES, Sides, U, V, WATER, WET, WET_SIDES, plane_in_place,
+    SWIMS_SIDES, Sides, U, V, WATER, WET, WET_SIDES, plane, plane_in_place,
 };
 use super::pigments::TABLE;
-use super::resist;
+use super::resist::{self, CLOSED, MASK};
 use crate::sheet::{TILE_PIXELS, Tile};
 
 /// Dries a tile.
@@ -42,10 +42,11 @@ pub fn spray_in_place(tile: &mut Tile) {
     if tile.block(&WATER).is_none() {
         return;
     }
-    let water = tile.block_in_place(&WATER);
+    let Blocks { water, resist, .. } = Blocks::of_in_place(tile, false);
     for i in 0..TILE_PIXELS {
         let cover = water[COVER * TILE_PIXELS + i];
-        if cover > 0.0 {
+        let closed = resist.as_deref().is_some_and(|r| plane(r, MASK)[i] > CLOSED);
+        if cover > 0.0 && !closed {
             water[ON * TILE_PIXELS + i] = water[ON * TILE_PIXELS + i].max(SPRAY_UM * cover);
             water[FILL * TILE_PIXELS + i] = water[FILL * TILE_PIXELS + i].max(cover);
         }

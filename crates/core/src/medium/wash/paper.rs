@@ -188,7 +188,7 @@ impl Paper {
         };
         let cells = 0..WIDE * HIGH;
         // From sized paper to waterleaf it goes by ratios, and on beyond it.
-        let bare = (SIZED - ground.recipe().number("sizing")) / SIZED;
+        let bare = (SIZED - ground.recipe().sizing()) / SIZED;
         let sized = |times: f64| libm::pow(times, bare) as f32;
         let (room, holds) = (ROOM_UM * sized(ROOM_MORE), BARRIER_UM * sized(HOLDS_LESS));
         let varies = BARRIER_VARIES * sized(VARIES_MORE);

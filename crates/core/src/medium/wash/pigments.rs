@@ -4,8 +4,6 @@
 //! and the trade's charts of granulating and staining colours have it (common practice, no source): heavy, coarse earths and
 //! cobalts granulate, ground organic colours stain, whites and cadmiums are fine but heavy.
 
-use crate::chain::Choice;
-use crate::chain::choice::choices;
 use crate::paint::pigment;
 
 /// What a pigment does in water.
@@ -36,16 +34,18 @@ const PALETTE: usize = 29;
 /// Each of them in gum, in an ink that dries waterproof, in one that does not.
 pub const COUNT: usize = 3 * PALETTE;
 
-choices! {
-    /// What pigment is ground in.
-    pub enum Vehicle {
-        Gum = "gum", "gum";
-        Waterproof = "waterproof", "waterproof once dry";
-        Washable = "washable", "runs again when wet";
-    }
+/// What pigment is ground in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Vehicle {
+    Gum,
+    /// Ink that dries waterproof, and ink that runs again when it is wet.
+    Waterproof,
+    Washable,
 }
 
 impl Vehicle {
+    const ALL: [Self; 3] = [Self::Gum, Self::Waterproof, Self::Washable];
+
     /// The vehicle of a pigment by its number in the table.
     pub fn of(number: usize) -> Self {
         Self::ALL[number / PALETTE]

@@ -122,9 +122,7 @@ impl WashTool {
         }
         (Brings { film_um, gives: (self.make.gives * flow).clamp(0.0, 1.0), paints }, found)
     }
-}
 
-impl WashTool {
     /// Touches cells of a tile.
     fn touch(&mut self, open: &mut Open, cells: &[Cell], key: (usize, usize), sheet: &mut Sheet) {
         let solid = match self.make.stuff {

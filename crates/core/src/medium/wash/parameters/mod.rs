@@ -61,7 +61,7 @@ const GROUND: &[Parameter] = &[
 ];
 
 /// From here on every pit is flooded, however the hairs part; a brush that runs out gets there no longer.
-const FLOODS: f64 = 1.7;
+pub const FLOODS: f64 = 1.7;
 
 fn floods(s: &Settings<'_>) -> Reason {
     let full = s.action == Action::Lift || stuff(s) != Stuff::Water || s.switch("load.endless");
