@@ -67,11 +67,11 @@ test("strips are looked at while they are wet, time over the free row stands sti
   await clock.click();
   await page.getByRole("radio", { name: "so long after the hand:" }).click();
   await page.getByRole("slider", { name: "Seconds after the hand" }).press("End");
-  await expect(clock).toContainText("after 240 s");
+  await expect(clock).toContainText("at 240 s");
   const seconds = page.getByRole("textbox", { name: "Seconds after the hand, number" });
   await seconds.fill("0");
   await seconds.press("Enter");
-  await expect(clock).toContainText("after 0 s");
+  await expect(clock).toContainText("at 0 s");
   await expect(page.getByText("What is tuned on the wet looks otherwise")).toBeVisible();
   await page.getByRole("radio", { name: "stands still" }).click();
   expect((await new AxeBuilder({ page }).include("[aria-label='Clock over the sheet']").analyze()).violations).toEqual([]);

@@ -362,3 +362,20 @@ fn a_rest_that_ends_early_leaves_what_time_would() {
     });
     assert_eq!(by_time.0, rested.0);
 }
+
+#[test]
+fn a_print_thinner_than_a_pixel_brings_as_much_in_finer_ones() {
+    for name in ["ink-pointed-nib", "ink-broad-nib", "wash-rigger", "wash-flat-25"] {
+        let tool = demo_tool(name);
+        let brought = |pixel_mm: f64| {
+            let ground = Ground::new(&tool.ground, &Images::default()).expect("a ground");
+            let side = |mm: f64| (mm / pixel_mm) as usize;
+            let mut s =
+                Sheet::new(Rc::new(ground), side(30.0), side(10.0), pixel_mm, [0.0; 2]).expect("a sheet");
+            let trace = draw_wet(&tool, &pull([4.0, 5.0], [26.0, 5.0], 0.2), &mut s);
+            trace.balance.brought.mm3
+        };
+        let (coarse, fine) = (brought(0.25), brought(0.0625));
+        assert!((coarse / fine - 1.0).abs() < 0.2, "{name}: {coarse} and {fine} mm³");
+    }
+}

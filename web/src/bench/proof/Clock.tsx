@@ -22,7 +22,7 @@ export function Clock() {
   const { medium } = useDeclared();
   const { pace, seenS } = useClock();
   if (!medium.moves) return null;
-  const seen = seenS === null ? t("dry") : t("after {{s}} s", { s: fixed(seenS) });
+  const seen = seenS === null ? t("dry") : t("at {{s}} s", { s: fixed(seenS) });
   // What is tuned on it looks otherwise once it is dry: that is seen without opening anything.
   const wet = seenS !== null || pace === 0;
   return (

@@ -31,12 +31,12 @@ pub const SPIRIT: usize = 2;
 /// From this share on masking fluid closes a cell.
 pub const CLOSED: f32 = 0.5;
 /// What salt and spirit push in the head, µm, and how they count as paint that spreads (strength).
-const PUSH_UM: [f32; 2] = [110.0, 10.0];
-const SPREADS: [f32; 2] = [0.0, 0.2];
+const PUSH_UM: [f32; 2] = [70.0, 10.0];
+const SPREADS: [f32; 2] = [0.12, 0.2];
 /// They are dissolved or gone after about so long in water, s.
 const LASTS_S: [f32; 2] = [150.0, 20.0];
 /// What a grain of salt drinks, µm/s.
-const SALT_DRINKS: f32 = 1.5;
+const SALT_DRINKS: f32 = 1.2;
 
 /// Lays masking fluid, salt or spirit on cells: never less than is there. Fluid does not hold on what is wet.
 pub fn lay_in_place(tile: &mut Tile, cells: &[Cell], which: usize, dose: f32) {

@@ -2,11 +2,11 @@
 
 use super::hairs::Contact;
 use crate::ground::sampled::Raster;
-use crate::medium::At;
 use crate::medium::paste::blocks::{BODY_UM, FILM_VALUES, FILMS, TOP_UM};
 use crate::medium::wash::blocks::plane;
 use crate::medium::wash::lay::Cell;
 use crate::medium::wash::resist::{MASK, RESIST};
+use crate::medium::{At, Travel};
 use crate::num;
 use crate::sheet::{Rect, Sheet, TILE, Tile};
 
@@ -76,7 +76,8 @@ pub struct Print {
     middle: [f64; 2],
     axes: [f64; 2],
     direction: f64,
-    /// Direction of the pull, and travel, mm.
+    /// It goes along, or is pressed on; direction of the pull, and travel, mm.
+    goes: bool,
     heading: f64,
     way_mm: f64,
     exponent: f64,
@@ -103,6 +104,7 @@ impl Print {
             middle: [at.place.x, at.place.y],
             axes,
             direction,
+            goes: face != Face::Drops && matches!(at.travel, Travel::Mm(_)),
             heading: at.signals.heading_deg.to_radians(),
             way_mm: at.way_mm(),
             exponent: face.exponent(),
@@ -179,10 +181,17 @@ impl Print {
         let mut out = Cells { cells: Vec::new(), under: 0.0, touched: 0.0 };
         let (cos, sin) = (libm::cos(self.direction), libm::sin(self.direction));
         let (along, aside) = (libm::cos(self.heading), libm::sin(self.heading));
-        // A print that is thinner than a pixel covers a share of it, wherever it lies on it.
+        // A print that is thinner than a pixel covers a share of it, wherever it lies on it: what goes along covers the pixels of its way by
+        // how wide it is across that, what is pressed on by its area.
         let least = THINNEST * raster.pixel_mm;
         let [a, b] = self.axes.map(|axis| axis.max(least));
-        let thin = (self.axes[0] / a * (self.axes[1] / b)) as f32;
+        let turned = self.heading - self.direction;
+        let across = |a: f64, b: f64| libm::hypot(a * libm::sin(turned), b * libm::cos(turned));
+        let thin = if self.goes {
+            across(self.axes[0], self.axes[1]) / across(a, b)
+        } else {
+            self.axes[0] / a * (self.axes[1] / b)
+        } as f32;
         let reach = libm::hypot(a, b);
         let hairs = contact.map(|c| (c, c.across(reach, self.way_mm, raster.pixel_mm)));
         let soft = raster.pixel_mm;
