@@ -2,6 +2,7 @@
 //! creased noise looked like brain coral: dry study).
 
 use super::{PERIOD_MM, Region};
+use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 use crate::num;
 
 /// Fibres of one kind.
@@ -113,17 +114,23 @@ impl Mat {
             let middle = ax + (j as f32 - ay) * slope;
             let start = first.max((middle - half).max(0.0) as usize);
             let end = last.min((middle + half + 2.0).max(0.0) as usize);
-            for i in start..end {
-                let (x, y) = (i as f32 - ax, j as f32 - ay);
-                let along = ((x * dx + y * dy) * inverse).clamp(0.0, 1.0);
-                let (ex, ey) = (x - along * dx, y - along * dy);
-                let r2 = (ex * ex + ey * ey) * thin;
-                if r2 < 1.0 {
-                    let value = base + height * (1.0 - r2).sqrt();
-                    let cell = &mut out[j * region.width + i];
-                    if value > *cell {
-                        *cell = value;
-                    }
+            if start >= end {
+                continue;
+            }
+            let y = all(j as f32 - ay);
+            let row = &mut out[j * region.width..][start..end];
+            for (n, cells) in row.chunks_mut(LANES).enumerate() {
+                let first = (start + n * LANES) as f32;
+                let x = all(first) + Lanes::from([0.0, 1.0, 2.0, 3.0]) - all(ax);
+                let along = (x * all(dx) + y * all(dy)) * all(inverse);
+                let along = smaller(larger(along, all(0.0)), all(1.0));
+                let (ex, ey) = (x - along * all(dx), y - along * all(dy));
+                let left = all(1.0) - (ex * ex + ey * ey) * all(thin);
+                let top = all(base) + all(height) * larger(left, all(0.0)).sqrt();
+                // What lies beside the fibre stays as it is.
+                let top = where_greater(left, all(0.0), top, all(f32::NEG_INFINITY)).to_array();
+                for (cell, top) in cells.iter_mut().zip(top) {
+                    *cell = if top > *cell { top } else { *cell };
                 }
             }
         }

@@ -6,7 +6,7 @@ use super::super::fibres::Mat;
 use super::super::noise::Band;
 use super::super::recipe::{Recipe, Surface};
 use super::super::{PITCH_MM, Region};
-use super::tooth::{Norm, Tooth, blurred, blurred_wide, fill, press, smooth, stretch};
+use super::tooth::{Norm, Tooth, blurred, blurred_wide, fill_in_place, press_in_place, smooth, stretch};
 
 /// Numbers of a felted paper: the study's table.
 #[derive(Debug, Clone, Copy)]
@@ -116,7 +116,7 @@ impl Felted {
                 self.bands[3].over(grown).iter().map(|v| (v - 1.0).max(0.0)).collect()
             })
         });
-        (0..region.len())
+        let mut heights: Vec<f32> = (0..region.len())
             .map(|i| {
                 let b = self.body.apply(body[i]);
                 let bare = 1.0 - 0.65 * (0.5 - 0.35 * b).clamp(0.0, 1.0);
@@ -125,10 +125,14 @@ impl Felted {
                 if let Some(pits) = &pits {
                     h -= 15.0 * pits[i];
                 }
-                h = press(h, felt.press);
-                felt.fill.map_or(h, |hollow| fill(h, hollow))
+                h
             })
-            .collect()
+            .collect();
+        press_in_place(&mut heights, felt.press);
+        if let Some(hollow) = felt.fill {
+            fill_in_place(&mut heights, hollow);
+        }
+        heights
     }
 }
 

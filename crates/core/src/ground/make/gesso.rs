@@ -3,7 +3,7 @@
 use super::super::Region;
 use super::super::noise::Band;
 use super::super::recipe::Recipe;
-use super::tooth::{Tooth, press, stretch};
+use super::tooth::{Tooth, press_in_place, stretch};
 
 pub(super) struct Gesso {
     /// Marks of the last coat and of the one under it, drags, pinholes, chalk.
@@ -38,13 +38,13 @@ impl Tooth for Gesso {
         let [coarse, hairs] = [0, 1].map(|k: usize| self.last[k].over(region));
         let (under, pinholes, chalk) =
             (self.under.over(region), self.pinholes.over(region), self.chalk.over(region));
-        (0..region.len())
-            .map(|i| {
-                let brushed = 4.0 * coarse[i] + 2.2 * hairs[i] + 1.8 * under[i];
-                // Rubbing down takes the ridges off first.
-                let flat = press(brushed, [8.0 - 8.5 * self.rubbed, 1.2]);
-                flat + 0.8 * chalk[i] - 4.0 * (pinholes[i] - 2.0).max(0.0)
-            })
-            .collect()
+        let mut heights: Vec<f32> =
+            (0..region.len()).map(|i| 4.0 * coarse[i] + 2.2 * hairs[i] + 1.8 * under[i]).collect();
+        // Rubbing down takes the ridges off first.
+        press_in_place(&mut heights, [8.0 - 8.5 * self.rubbed, 1.2]);
+        for (h, (chalk, pinholes)) in heights.iter_mut().zip(chalk.iter().zip(&pinholes)) {
+            *h = *h + 0.8 * chalk - 4.0 * (pinholes - 2.0).max(0.0);
+        }
+        heights
     }
 }

@@ -4,7 +4,7 @@ use super::super::Region;
 use super::super::fibres::Mat;
 use super::super::noise::Band;
 use super::super::recipe::Recipe;
-use super::tooth::{Tooth, blurred, press, pressed_fibres, stretch};
+use super::tooth::{Tooth, blurred, press_in_place, pressed_fibres, stretch};
 
 /// The study's tooth length, mm: sizes below are made for it.
 const STUDY_TOOTH_MM: f64 = 1.4;
@@ -43,13 +43,14 @@ impl Tooth for Hot {
         // Cloudy formation: octaves with amplitude f^−1.1, brought to unit variance.
         let weights = [1.0_f32, 0.466, 0.218, 0.101];
         let all = weights.iter().map(|w| w * w).sum::<f32>().sqrt();
-        (0..region.len())
+        let mut heights: Vec<f32> = (0..region.len())
             .map(|i| {
                 let cloud: f32 = (0..4).map(|k| weights[k] * b[k][i]).sum::<f32>() / all;
                 let pits = 12.0 * (b[6][i] - 1.55).max(0.0);
-                let h = 0.8 * (fibres[i] + 7.0) * 0.25 + 1.2 * cloud + 1.1 * b[4][i] + 0.8 * b[5][i] - pits;
-                press(h, [3.0, 2.6])
+                0.8 * (fibres[i] + 7.0) * 0.25 + 1.2 * cloud + 1.1 * b[4][i] + 0.8 * b[5][i] - pits
             })
-            .collect()
+            .collect();
+        press_in_place(&mut heights, [3.0, 2.6]);
+        heights
     }
 }

@@ -6,7 +6,7 @@ use super::super::noise::Band;
 use super::super::recipe::Recipe;
 use super::super::{PERIOD_MM, PITCH_MM, Region};
 use super::thread::Along;
-use super::tooth::{Tooth, blurred, press, pressed_fibres, stretch};
+use super::tooth::{Tooth, blurred, press_in_place, pressed_fibres, stretch};
 use crate::num;
 
 /// Wires wander by this much, mm, over this length, mm.
@@ -73,9 +73,10 @@ impl Tooth for Laid {
                 let ridge = 6.2 * (cos(t) + 0.28 * cos(2.0 * t)) * strength;
                 let at = j * region.width + i;
                 let felt = 2.9 * near[at] + 2.0 * far[at] + 0.7 * (fibres[at] + 7.0);
-                out.push(press(ridge + felt - chain, [13.0, 4.0]));
+                out.push(ridge + felt - chain);
             }
         }
+        press_in_place(&mut out, [13.0, 4.0]);
         out
     }
 }

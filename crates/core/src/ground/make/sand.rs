@@ -4,7 +4,7 @@ use super::super::fibres::Mat;
 use super::super::noise::Band;
 use super::super::recipe::Recipe;
 use super::super::{PITCH_MM, Region};
-use super::tooth::{Tooth, fill, smooth};
+use super::tooth::{Tooth, fill_in_place, smooth};
 
 pub(super) struct Sand {
     grains: [Mat; 2],
@@ -50,8 +50,9 @@ impl Tooth for Sand {
         });
         // The binder lies deeper in some places.
         for (h, f) in out.iter_mut().zip(self.flow.over(region)) {
-            *h = fill(*h + 0.05 * um * f, [-0.16 * um, 0.04 * um]);
+            *h += 0.05 * um * f;
         }
+        fill_in_place(&mut out, [-0.16 * um, 0.04 * um]);
         out
     }
 }

@@ -4,7 +4,7 @@ use super::super::fibres::Mat;
 use super::super::region::half_to_full;
 use super::super::{PITCH_MM, Region};
 use crate::blur;
-use crate::num;
+use crate::lanes::{self, LANES, Lanes, all, smaller};
 
 /// The tooth of one surface, before it is brought to its roughness.
 pub(super) trait Tooth {
@@ -18,13 +18,26 @@ pub(super) fn stretch(direction: f64) -> f64 {
 }
 
 /// Presses peaks softly below `level`: `P − k·ln(1 + e^((P−h)/k))`.
-pub(super) fn press(h: f32, [level, k]: [f32; 2]) -> f32 {
-    level - k * num::ln(1.0 + num::exp(((level - h) / k).min(60.0)))
+pub(super) fn press_in_place(heights: &mut [f32], [level, k]: [f32; 2]) {
+    each_four_in_place(heights, |h| pressed(h, level, k));
 }
 
 /// Its mirror: fills hollows softly up to `level`.
-pub(super) fn fill(h: f32, [level, k]: [f32; 2]) -> f32 {
-    -press(-h, [-level, k])
+pub(super) fn fill_in_place(heights: &mut [f32], [level, k]: [f32; 2]) {
+    each_four_in_place(heights, |h| -pressed(-h, -level, k));
+}
+
+fn pressed(h: Lanes, level: f32, k: f32) -> Lanes {
+    let over = smaller((all(level) - h) / all(k), all(60.0));
+    all(level) - all(k) * lanes::ln(all(1.0) + lanes::exp(over))
+}
+
+fn each_four_in_place(values: &mut [f32], change: impl Fn(Lanes) -> Lanes) {
+    let (fours, rest) = values.as_chunks_mut::<LANES>();
+    fours.iter_mut().for_each(|v| *v = change(Lanes::from(*v)).to_array());
+    for v in rest {
+        *v = change(all(*v)).to_array()[0];
+    }
 }
 
 /// The mat of long fine fibres of a pressed sheet (dry study, "Hot").

@@ -7,7 +7,7 @@
 use super::super::recipe::Recipe;
 use super::super::{PERIOD_MM, PITCH_MM, Region};
 use super::thread::Along;
-use super::tooth::{Tooth, fill, smooth};
+use super::tooth::{Tooth, fill_in_place, smooth};
 use crate::num;
 
 /// Height that a thread rises and falls at each crossing, as a share of its pitch (µm for a mm).
@@ -169,7 +169,7 @@ impl Weave {
         // Primer stands in the gaps, and sinks a little into the deep ones.
         let pitch = 0.5e3 * PERIOD_MM as f32 * (1.0 / self.threads[0] as f32 + 1.0 / self.threads[1] as f32);
         let level = pitch * (-0.045 + 0.11 * self.primer);
-        out.iter_mut().for_each(|h| *h = fill(*h, [level, 0.012 * pitch]));
+        fill_in_place(&mut out, [level, 0.012 * pitch]);
         out
     }
 }
