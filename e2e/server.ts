@@ -95,6 +95,8 @@ export class Studio {
   }
 
   async close() {
+    // Nobody is left to be answered: it need not wait for what is still open.
+    this.child?.kill("SIGKILL");
     await this.stop();
     await this.door.shut();
   }

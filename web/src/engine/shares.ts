@@ -14,13 +14,22 @@ export class Shares {
     this.loads = new Array<number>(workers).fill(0);
   }
 
-  /** Gives what is new to whoever has least, heaviest first. */
+  /**
+   * Gives what is new to the workers, in the order of the rows: each has rows that lie side by side, since the paper under them is made in
+   * pieces that reach over more than one. Whoever has least begins.
+   */
   take(items: Weighed[]) {
-    const fresh = items.filter((item) => !this.places.has(item.id)).sort((a, b) => b.weight - a.weight);
-    for (const { id, weight } of fresh) {
-      const place = this.loads.indexOf(Math.min(...this.loads));
+    const fresh = items.filter((item) => !this.places.has(item.id));
+    const order = [...this.loads.keys()].sort((a, b) => (this.loads[a] ?? 0) - (this.loads[b] ?? 0));
+    const whole = [...this.loads, ...fresh.map((item) => item.weight)].reduce((sum, w) => sum + w, 0);
+    let turn = 0;
+    for (const [i, { id, weight }] of fresh.entries()) {
+      const place = order[turn] ?? 0;
       this.places.set(id, place);
       this.loads[place] = (this.loads[place] ?? 0) + weight;
+      // The next row goes on here if most of it still belongs to this worker's share.
+      const next = fresh[i + 1]?.weight ?? 0;
+      if (turn + 1 < order.length && (this.loads[place] ?? 0) + next / 2 >= whole / order.length) turn++;
     }
   }
 

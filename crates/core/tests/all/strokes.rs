@@ -1,7 +1,7 @@
 //! The invariants of models.md that hold for every stroke: report rate, batches, steadying, what is refused, what is traced.
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
-mod common;
+use crate::common;
 
 use std::rc::Rc;
 

@@ -1,7 +1,7 @@
 //! Advice on a tool, and two places compared: what is said, and that the remedy mends it.
 #![allow(clippy::disallowed_methods)] // hands are drawn with the standard library
 
-mod common;
+use crate::common;
 
 use std::rc::Rc;
 

@@ -1,7 +1,7 @@
 //! The draughtsman's techniques with the ready tools: each part has its tool, and the sheets show what they are for.
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
-mod common;
+use crate::common;
 
 use std::collections::HashMap;
 use std::rc::Rc;

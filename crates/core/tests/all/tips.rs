@@ -1,7 +1,7 @@
 //! Tips: shapes, specks, images and grain, as strokes and as samples.
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
-mod common;
+use crate::common;
 
 use common::{demo_tools, draw, ground, hand_drawn, mean, plain_tool, powder, pull, set, sheet};
 use saltmarsh_core::chain::{Qualities, Quality, Value};

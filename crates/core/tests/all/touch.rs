@@ -1,6 +1,6 @@
 //! Responses: how a signal becomes a quality, alone and together with others, and how the trace explains it.
 
-mod common;
+use crate::common;
 
 use common::{demo_tool, draw, ground, plain_tool, pull, sheet};
 use saltmarsh_core::chain::Curve;

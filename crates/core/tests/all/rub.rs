@@ -1,6 +1,6 @@
 //! Tools that move powder: nothing is lost, loose and held are apart, smears reach bare paper, erasers lighten, fixative holds.
 
-mod common;
+use crate::common;
 
 use common::{demo_tool, draw, dry_pixel, ground, mean, powder, pull, sheet};
 use saltmarsh_core::ground::Surface;

@@ -1,7 +1,7 @@
 //! The stylus known: simulated pens, a proposed calibration, and what bends a pen's reports on the way.
 #![allow(clippy::disallowed_methods)] // hands are drawn with the standard library
 
-mod common;
+use crate::common;
 
 use common::{demo_gesture, hand_drawn};
 use saltmarsh_core::chain::Curve;

@@ -1,7 +1,7 @@
 //! Surfaces: what a surface gauge would say of them, no seam, no repeat within a sheet.
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
-mod common;
+use crate::common;
 
 use common::ground;
 use saltmarsh_core::ground::recipe::{self, Over};

@@ -1,7 +1,7 @@
 //! A stroke is the same stroke on every sheet: where its tiles lie, how fine its pixels are, how large it is.
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
-mod common;
+use crate::common;
 
 use std::rc::Rc;
 

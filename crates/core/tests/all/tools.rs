@@ -2,7 +2,7 @@
 
 #![allow(clippy::disallowed_methods)] // hands are drawn with the standard library
 
-mod common;
+use crate::common;
 
 use common::demo_tool;
 use proptest::prelude::*;

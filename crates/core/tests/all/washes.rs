@@ -1,7 +1,7 @@
 //! Wet brushes: every ready tool lays what it says, nothing is lost, and the same hand gives the same sheet however it is worked.
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
-mod common;
+use crate::common;
 
 use std::rc::Rc;
 

@@ -1,7 +1,7 @@
 //! What a painter does with brushes and knives of paste: cut and scrape, let dry, drive the mixing, dip and wash, look at the tip.
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
-mod common;
+use crate::common;
 
 use common::oil::{KNIFE, SMALL, brush, canvas, off, pulled, run};
 use common::{set, sheet};

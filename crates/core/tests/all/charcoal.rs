@@ -2,7 +2,7 @@
 //! ground, opacity and even films.
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
-mod common;
+use crate::common;
 
 use std::rc::Rc;
 

@@ -1,7 +1,7 @@
 //! Tools nobody would make: whatever the numbers within their limits, nothing is lost, nothing is more than all, and the
 //! same hand gives the same sheet.
 
-mod common;
+use crate::common;
 
 use std::collections::BTreeMap;
 use std::rc::Rc;

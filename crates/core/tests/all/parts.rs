@@ -1,6 +1,6 @@
 //! A part of a sheet laid by itself, as a loupe does: where a tool says that this is allowed, it is what the whole shows there, within a level of 255 on average.
 
-mod common;
+use crate::common;
 
 use std::rc::Rc;
 

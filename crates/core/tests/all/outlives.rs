@@ -1,6 +1,6 @@
 //! What outlives a stroke: what a tool carries, what the sheet was before, and dried paint as ground for what comes.
 
-mod common;
+use crate::common;
 
 use std::rc::Rc;
 

@@ -1,7 +1,7 @@
 //! Powder over powder, on grounds of any colour; points that blunt; dust that falls.
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
-mod common;
+use crate::common;
 
 use common::{demo_tool, draw, ground, hand_drawn, mean, plain_tool, powder, pull, set, sheet, top_pixel};
 use saltmarsh_core::chain::Value;
