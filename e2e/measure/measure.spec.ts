@@ -22,6 +22,7 @@ interface Figures {
   snapshot: number;
   paper: number;
   lit: number;
+  washes: { pigments: number; wet: number; ms: number; to_copy: number; bytes_a_cell: number }[];
   brushes: { what: string; ms: number; to_copy: number; megapixels: number; large_to_small: number }[];
   frames: { what: string; footprint_px: number; ns_per_pixel: number; p50: number; p95: number; late: number }[];
 }
@@ -220,6 +221,124 @@ test("re-run of the proof sheet", async ({ bench, page }) => {
   );
 });
 
+/** What the page notes of itself: when a picture was put that holds more than one colour (a laid strip), ms of its clock. */
+function noteStrips() {
+  const put = CanvasRenderingContext2D.prototype.putImageData;
+  const page = window as unknown as { firstStrip?: number; lastPicture?: number };
+  CanvasRenderingContext2D.prototype.putImageData = function (this: CanvasRenderingContext2D, ...rest: [ImageData, number, number]) {
+    const { data, width } = rest[0];
+    page.lastPicture = performance.now();
+    if (width > 200 && page.firstStrip === undefined && data.some((v, i) => i % 4 === 0 && Math.abs(v - (data[0] ?? 0)) > 60)) page.firstStrip = performance.now();
+    put.apply(this, rest as unknown as Parameters<typeof put>);
+  } as typeof put;
+}
+
+/** Opens the page: when a first strip was shown and when the whole sheet was, s from the navigation's start. */
+async function untilLaid(bench: Bench, open: () => Promise<unknown>) {
+  await open();
+  await bench.settled();
+  const [first, whole] = await bench.page.evaluate(() => [(window as unknown as { firstStrip?: number }).firstStrip ?? NaN, performance.now()] as const);
+  return { first: first / 1000, whole: whole / 1000 };
+}
+
+test("visits, other tools, grounds", async ({ browser, studio }) => {
+  const seconds = (values: number[]) => `${percentile(values, 0.5).toFixed(2)} (${Math.min(...values).toFixed(2)} to ${Math.max(...values).toFixed(2)})`;
+  const visits = { first: [] as number[], whole: [] as number[], again: [] as number[] };
+  for (let i = 0; i < 5; i++) {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    await context.addInitScript(noteStrips);
+    const bench = new Bench(await context.newPage(), studio);
+    const { first, whole } = await untilLaid(bench, () => bench.page.goto(studio.url));
+    visits.first.push(first);
+    visits.whole.push(whole);
+    // Paper is stored a little after it was made.
+    await bench.page.waitForTimeout(4000);
+    visits.again.push((await untilLaid(bench, () => bench.page.reload())).whole);
+    await context.close();
+  }
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(noteStrips);
+  const bench = new Bench(page, studio);
+  await bench.open();
+  const choose = async (tool: RegExp) => {
+    await page.getByRole("combobox", { name: "Tool", exact: true }).click();
+    const started = Date.now();
+    await page.getByRole("option", { name: tool }).click();
+    await bench.settled();
+    return (Date.now() - started) / 1000;
+  };
+  const tools = [/^Chalk, side of stick/, /^Hog flat 18 mm/, /^Round 8/];
+  const switches: string[] = [];
+  for (const tool of tools) {
+    const first = await choose(tool);
+    await choose(/^Vine charcoal, side/);
+    const again = await choose(tool);
+    switches.push(`${String(tool).slice(2, -1)} ${first.toFixed(2)}, again ${again.toFixed(2)}`);
+  }
+  // A ground's slider is dragged; each step shows a picture.
+  await page.goto(new URL("/grounds", studio.url).href);
+  await page.getByRole("button", { name: /^Linen/ }).click();
+  const figures = page.getByTestId("ground-figures");
+  await expect(figures).toHaveAttribute("aria-busy", "false");
+  const slider = page.getByRole("slider", { name: "Roughness Sa, slider" });
+  const box = await slider.boundingBox();
+  if (!box) throw new Error("no slider");
+  const pictures: number[] = [];
+  await page.mouse.move(box.x + box.width * 0.3, box.y + box.height / 2);
+  await page.mouse.down();
+  for (let i = 0; i < 24; i++) {
+    const since = await page.evaluate(() => performance.now());
+    await page.mouse.move(box.x + box.width * (0.3 + 0.02 * i), box.y + box.height / 2);
+    await page.waitForTimeout(600);
+    const at = await page.evaluate(() => (window as unknown as { lastPicture?: number }).lastPicture ?? 0);
+    if (i > 3 && at > since) pictures.push(at - since);
+  }
+  const letGo = Date.now();
+  await page.mouse.up();
+  await expect(figures).toHaveAttribute("aria-busy", "false");
+  const measured = Date.now() - letGo;
+  await page.close();
+  lines.push(
+    "## Visits, other tools, grounds",
+    "",
+    "In Chromium, 1280×800; seconds, the middle of 5 visits (from the least to the most):",
+    "",
+    `- first visit: a first strip after ${seconds(visits.first)}, the whole sheet after ${seconds(visits.whole)}`,
+    `- the same page opened again: the whole sheet after ${seconds(visits.again)}`,
+    `- another tool, until both columns are laid, the first time and when its paper is there: ${switches.join("; ")}`,
+    `- a ground's slider is dragged: a picture ${spread(pictures, "ms")} after each step; figures ${measured} ms after it is let go`,
+    "",
+  );
+});
+
+/** A stroke of a wash as it goes: its first picture, and until it is dry. */
+test("washes on the page", async ({ bench, page }) => {
+  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
+  await page.getByRole("option", { name: /^Round 8/ }).click();
+  await bench.settled();
+  const dry = () => expect(page.getByText("drying…")).toHaveCount(0, { timeout: 120_000 });
+  await dry();
+  await bench.station("Load").click();
+  const first: number[] = [];
+  const whole: number[] = [];
+  for (let i = 0; i < 6; i++) {
+    const before = await page.getByTestId("run-time").innerText();
+    const started = Date.now();
+    await bench.setParameter("Water", String(100 + 2 * i));
+    await bench.settled();
+    await expect(page.getByTestId("run-time")).not.toHaveText(before, { timeout: 2000 }).catch(() => undefined);
+    first.push(Number((await page.getByTestId("run-time").innerText()).replace(" ms", "")));
+    await dry();
+    whole.push((Date.now() - started) / 1000);
+  }
+  lines.push(
+    "## Washes on the page",
+    "",
+    `A round 8, six gestures: the draft column shown as it is laid, ${spread(first, "ms")} after a change; dried ${percentile(whole, 0.5).toFixed(1)} s after it (both columns dry in turn where both changed).`,
+    "",
+  );
+});
+
 test("dabs", async ({ page, studio }) => {
   await page.goto(studio.url);
   const folder = join(repository, "target/bench-wasm");
@@ -279,6 +398,17 @@ test("dabs", async ({ page, studio }) => {
     }),
     "",
     `200 × 200 pixels of it under light: ${native.lit.toFixed(1)} ms natively, ${inBrowser.lit.toFixed(1)} ms in WebAssembly.`,
+    "",
+    "## Water",
+    "",
+    "A step on 512² pixels of 0.085 mm, wet all over or in their upper part; medians of 9. The copy is a memcpy of the wet pixels' bytes.",
+    "",
+    "| pigments | wet | ms, native | over a memcpy | bytes a wet pixel | ms, WebAssembly | over native |",
+    "| ---: | ---: | ---: | ---: | ---: | ---: | ---: |",
+    ...native.washes.map((f, i) => {
+      const b = inBrowser.washes[i] ?? f;
+      return `| ${f.pigments} | ${(100 * f.wet).toFixed(0)} % | ${f.ms.toFixed(1)} | × ${f.to_copy.toFixed(1)} | ${f.bytes_a_cell.toFixed(0)} | ${b.ms.toFixed(1)} | × ${(b.ms / f.ms).toFixed(1)} |`;
+    }),
     "",
     "## Hostile documents and pictures",
     "",

@@ -1,6 +1,6 @@
 //! Water over the sheet: the head drives it, paper drags on it, a line over dry paper holds until the film behind it is thick enough.
 
-use super::{HIGH, Pace, Scratch, WIDE, at, cells, put};
+use super::{ACROSS, HIGH, Pace, Scratch, WIDE, fours, fours_in_place};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 use crate::medium::wash::paper::{PaperTile, WALL_UM};
 use crate::medium::wash::resist::CLOSED;
@@ -21,30 +21,57 @@ pub fn flow_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
     s.find_rows_in_place();
     heads_in_place(s, paper);
     speeds_in_place(s, paper, pace);
-    for i in cells(s.worked(1..HIGH - 1)) {
-        let none = all(0.0);
-        let across = larger(-at(&*s.u, i), none) + larger(at(&*s.u, i + 1), none);
-        let down = larger(-at(&*s.v, i), none) + larger(at(&*s.v, i + WIDE), none);
-        let whole = (across * across + down * down).sqrt();
-        let gives = smaller(all(GIVES) / larger(whole, all(STILL)), all(1.0));
-        put(&mut *s.gives, i, gives * at(&*s.on, i));
-    }
-    for i in cells(s.worked(1..HIGH - 1)) {
+    gives_in_place(s);
+    for y in s.worked(1..HIGH - 1) {
+        let from = y * WIDE;
         let goes = |speed: Lanes, before: Lanes, here: Lanes| {
             larger(speed, all(0.0)) * before + smaller(speed, all(0.0)) * here
         };
-        let here = at(&*s.gives, i);
-        put(&mut *s.flux_x, i, goes(at(&*s.u, i), at(&*s.gives, i - 1), here));
-        put(&mut *s.flux_y, i, goes(at(&*s.v, i), at(&*s.gives, i - WIDE), here));
+        let (u, v) = (fours(&*s.u, from), fours(&*s.v, from));
+        let (here, left, upper) =
+            (fours(&*s.gives, from), fours(&*s.gives, from - 1), fours(&*s.gives, from - WIDE));
+        let (flux_x, flux_y) = (fours_in_place(&mut *s.flux_x, from), fours_in_place(&mut *s.flux_y, from));
+        for k in 0..ACROSS {
+            let here = Lanes::from(here[k]);
+            flux_x[k] = goes(Lanes::from(u[k]), Lanes::from(left[k]), here).to_array();
+            flux_y[k] = goes(Lanes::from(v[k]), Lanes::from(upper[k]), here).to_array();
+        }
     }
-    for i in cells(s.worked(2..HIGH - 2)) {
-        let across = at(&*s.flux_x, i) - at(&*s.flux_x, i + 1);
-        let down = at(&*s.flux_y, i) - at(&*s.flux_y, i + WIDE);
-        let on = larger(at(&*s.on, i) + (across + down), all(0.0));
-        let reached = smaller(on / at(&*s.barrier, i), all(1.0));
-        let fill = where_greater(on, all(0.0), larger(at(&*s.fill, i), reached), all(0.0));
-        put(&mut *s.on_after, i, on);
-        put(&mut *s.fill_after, i, fill);
+    for y in s.worked(2..HIGH - 2) {
+        let from = y * WIDE;
+        let (left, right) = (fours(&*s.flux_x, from), fours(&*s.flux_x, from + 1));
+        let (upper, lower) = (fours(&*s.flux_y, from), fours(&*s.flux_y, from + WIDE));
+        let (before, fill, barrier) = (fours(&*s.on, from), fours(&*s.fill, from), fours(&*s.barrier, from));
+        let (on_after, fill_after) =
+            (fours_in_place(&mut *s.on_after, from), fours_in_place(&mut *s.fill_after, from));
+        for k in 0..ACROSS {
+            let across = Lanes::from(left[k]) - Lanes::from(right[k]);
+            let down = Lanes::from(upper[k]) - Lanes::from(lower[k]);
+            let on = larger(Lanes::from(before[k]) + (across + down), all(0.0));
+            let reached = smaller(on / Lanes::from(barrier[k]), all(1.0));
+            let fill = where_greater(on, all(0.0), larger(Lanes::from(fill[k]), reached), all(0.0));
+            on_after[k] = on.to_array();
+            fill_after[k] = fill.to_array();
+        }
+    }
+}
+
+/// What every cell gives in a step, whichever way.
+fn gives_in_place(s: &mut Scratch) {
+    let none = all(0.0);
+    for y in s.worked(1..HIGH - 1) {
+        let from = y * WIDE;
+        let (left, right) = (fours(&*s.u, from), fours(&*s.u, from + 1));
+        let (upper, lower) = (fours(&*s.v, from), fours(&*s.v, from + WIDE));
+        let on = fours(&*s.on, from);
+        let gives = fours_in_place(&mut *s.gives, from);
+        for k in 0..ACROSS {
+            let across = larger(-Lanes::from(left[k]), none) + larger(Lanes::from(right[k]), none);
+            let down = larger(-Lanes::from(upper[k]), none) + larger(Lanes::from(lower[k]), none);
+            let whole = (across * across + down * down).sqrt();
+            let share = smaller(all(GIVES) / larger(whole, all(STILL)), all(1.0));
+            gives[k] = (share * Lanes::from(on[k])).to_array();
+        }
     }
 }
 
@@ -53,24 +80,32 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
     let mut round = [0.0; WIDE];
     for y in s.worked(0..HIGH) {
         s.round.row_in_place(y, false, false, &mut round);
-        for x in (0..WIDE).step_by(LANES) {
-            let i = y * WIDE + x;
-            let (on, fill) = (at(&*s.on, i), at(&*s.fill, i));
+        let from = y * WIDE;
+        let round = fours(&round, 0);
+        let (on, fill, inside, push) =
+            (fours(&*s.on, from), fours(&*s.fill, from), fours(&*s.inside, from), fours(&*s.push, from));
+        let mask = fours(&*s.mask, from);
+        let (room, holds, height) =
+            (fours(&paper.room, from), fours(&paper.barrier, from), fours(&paper.head, from));
+        let (film, full) = (fours_in_place(&mut *s.film, from), fours_in_place(&mut *s.full, from));
+        let (barrier, head) = (fours_in_place(&mut *s.barrier, from), fours_in_place(&mut *s.head, from));
+        for k in 0..ACROSS {
+            let on = Lanes::from(on[k]);
             let wet = on.simd_gt(all(0.0));
-            let film = wet.bitselect(on / larger(fill, all(1e-3)), all(0.0));
-            let full = smaller(at(&*s.inside, i) / larger(at(&paper.room, i), all(1e-3)), all(1.0));
-            let curved = larger(all(3.0) - all(4.0) * at(&round, x), all(LEAST_ROUND));
-            let barrier = at(&paper.barrier, i) * (all(1.0) - all(SOAKED) * full) * curved;
-            let mut barrier = larger(barrier, all(LEAST_BARRIER_UM));
+            let thick = wet.bitselect(on / larger(Lanes::from(fill[k]), all(1e-3)), all(0.0));
+            let filled = smaller(Lanes::from(inside[k]) / larger(Lanes::from(room[k]), all(1e-3)), all(1.0));
+            let curved = larger(all(3.0) - all(4.0) * Lanes::from(round[k]), all(LEAST_ROUND));
+            let held = Lanes::from(holds[k]) * (all(1.0) - all(SOAKED) * filled) * curved;
+            let mut held = larger(held, all(LEAST_BARRIER_UM));
             if s.masked {
-                barrier = where_greater(at(&*s.mask, i), all(CLOSED), all(WALL_UM), barrier);
+                held = where_greater(Lanes::from(mask[k]), all(CLOSED), all(WALL_UM), held);
             }
-            let square = film * film;
-            let pushed = film + at(&*s.push, i) * square / (square + all(PUSHES));
-            put(&mut *s.film, i, film);
-            put(&mut *s.full, i, full);
-            put(&mut *s.barrier, i, barrier);
-            put(&mut *s.head, i, at(&paper.head, i) + wet.bitselect(pushed, barrier));
+            let square = thick * thick;
+            let pushed = thick + Lanes::from(push[k]) * square / (square + all(PUSHES));
+            film[k] = thick.to_array();
+            full[k] = filled.to_array();
+            barrier[k] = held.to_array();
+            head[k] = (Lanes::from(height[k]) + wet.bitselect(pushed, held)).to_array();
         }
     }
 }
@@ -106,18 +141,32 @@ impl Face {
     }
 }
 
+/// A row of cells, those to their left, those above them.
+fn three(values: &[f32], from: usize) -> [&[[f32; LANES]; ACROSS]; 3] {
+    [fours(values, from), fours(values, from - 1), fours(values, from - WIDE)]
+}
+
 /// Speeds through the left and the upper face of every cell.
 fn speeds_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
-    for i in cells(s.worked(1..HIGH)) {
-        let face = |j: usize| Face {
-            head: [at(&*s.head, j), at(&*s.head, i)],
-            film: [at(&*s.film, j), at(&*s.film, i)],
-            fill: [at(&*s.fill, j), at(&*s.fill, i)],
-            drag: all(0.5) * (at(&paper.drag, j) + at(&paper.drag, i)),
-        };
-        let u = face(i - 1).speed(at(&*s.u, i), pace.slope[0], pace);
-        let v = face(i - WIDE).speed(at(&*s.v, i), pace.slope[1], pace);
-        put(&mut *s.u, i, u);
-        put(&mut *s.v, i, v);
+    for y in s.worked(1..HIGH) {
+        let from = y * WIDE;
+        let (head, film) = (three(&*s.head, from), three(&*s.film, from));
+        let (fill, drag) = (three(&*s.fill, from), three(&paper.drag, from));
+        let (u, v) = (fours_in_place(&mut *s.u, from), fours_in_place(&mut *s.v, from));
+        for k in 0..ACROSS {
+            let face = |back: usize| {
+                let two =
+                    |of: &[&[[f32; LANES]; ACROSS]; 3]| [Lanes::from(of[back][k]), Lanes::from(of[0][k])];
+                let [drag_before, drag_here] = two(&drag);
+                Face {
+                    head: two(&head),
+                    film: two(&film),
+                    fill: two(&fill),
+                    drag: all(0.5) * (drag_before + drag_here),
+                }
+            };
+            u[k] = face(1).speed(Lanes::from(u[k]), pace.slope[0], pace).to_array();
+            v[k] = face(2).speed(Lanes::from(v[k]), pace.slope[1], pace).to_array();
+        }
     }
 }

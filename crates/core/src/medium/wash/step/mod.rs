@@ -3,6 +3,8 @@
 //! After the wash study: water goes every step, paint every other one, with the sum of both steps' water; every read is of the state
 //! before the step. A tile is gathered with a few cells around it, worked row by row, four cells at once, and put back.
 
+#![allow(clippy::needless_range_loop)] // rows of many fields are walked side by side
+
 mod coarse;
 mod drying;
 mod flow;
@@ -40,11 +42,6 @@ pub fn field() -> Field {
     vec![0.0; CELLS + SPARE].into_boxed_slice().try_into().expect("as many as it has")
 }
 
-/// The cells of some rows, four at a time.
-pub fn cells(rows: Range<usize>) -> impl Iterator<Item = usize> {
-    (rows.start * WIDE..rows.end * WIDE).step_by(LANES)
-}
-
 /// Four values from a place on.
 #[inline(always)]
 pub fn at(values: &[f32], i: usize) -> Lanes {
@@ -55,6 +52,21 @@ pub fn at(values: &[f32], i: usize) -> Lanes {
 #[inline(always)]
 pub fn put(values: &mut [f32], i: usize, four: Lanes) {
     values[i..i + LANES].copy_from_slice(&four.to_array());
+}
+
+/// Fours of cells in a row.
+pub const ACROSS: usize = WIDE / LANES;
+
+/// A row of cells from a place on, four at a time: one look at the bounds for all of them.
+#[inline(always)]
+pub fn fours(values: &[f32], from: usize) -> &[[f32; LANES]; ACROSS] {
+    values[from..from + WIDE].as_chunks().0.try_into().expect("a row of fours")
+}
+
+/// As [`fours`], to be written.
+#[inline(always)]
+pub fn fours_in_place(values: &mut [f32], from: usize) -> &mut [[f32; LANES]; ACROSS] {
+    values[from..from + WIDE].as_chunks_mut().0.try_into().expect("a row of fours")
 }
 
 /// A tile's water with the cells around it, and what is computed of it.

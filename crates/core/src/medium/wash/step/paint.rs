@@ -1,7 +1,7 @@
 //! Paint goes with the sum of two steps' water, against what each cell held when the pair began; it drifts, mixes, rolls into hollows,
 //! and creeps with the water in the paper. Water spreads in the paper by the same turn.
 
-use super::{Field, HIGH, MARGIN_X, MARGIN_Y, Pace, Scratch, WIDE, at, cells, field, put};
+use super::{ACROSS, Field, HIGH, MARGIN_X, MARGIN_Y, Pace, Scratch, WIDE, field, fours, fours_in_place};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 use crate::medium::wash::paper::PaperTile;
 use crate::medium::wash::pigments::InWater;
@@ -22,6 +22,13 @@ const DRY_SOAKS: f32 = 0.03;
 /// Share of the paint that goes with water in the paper.
 const CREEPS: f32 = 0.25;
 
+/// What is known of the cells or the faces of one row, with room for a look at the right neighbours.
+type Row = [f32; WIDE + LANES];
+const NOTHING: Row = [0.0; WIDE + LANES];
+/// The fours of a row that lie in the tile; those whose left faces are worked are one more.
+const OWN: std::ops::Range<usize> = MARGIN_X / LANES..(MARGIN_X + TILE) / LANES;
+const FACES: std::ops::Range<usize> = OWN.start..OWN.end + 1;
+
 /// One pigment as it is carried.
 pub struct Swimming {
     pub in_water: InWater,
@@ -29,13 +36,13 @@ pub struct Swimming {
     /// How strong it is in what a cell held.
     strength: Field,
     /// What came to cells of the row before from both sides, and from above, until what leaves them downwards is known.
-    sideways: [f32; WIDE],
-    above: [f32; WIDE],
+    sideways: Row,
+    above: Row,
 }
 
 impl Swimming {
     pub fn new(in_water: InWater) -> Self {
-        Self { in_water, swims: field(), strength: field(), sideways: [0.0; WIDE], above: [0.0; WIDE] }
+        Self { in_water, swims: field(), strength: field(), sideways: NOTHING, above: NOTHING }
     }
 }
 
@@ -43,25 +50,25 @@ impl Swimming {
 #[derive(Clone)]
 struct Faces {
     /// Shares of the strength before and behind the face that cross it.
-    before: [f32; WIDE],
-    behind: [f32; WIDE],
+    before: Row,
+    behind: Row,
     /// The same for its slope.
-    slope_before: [f32; WIDE],
-    slope_behind: [f32; WIDE],
+    slope_before: Row,
+    slope_behind: Row,
     /// For what rolls, by how readily it does; and for what creeps.
-    rolls_before: [f32; WIDE],
-    rolls_behind: [f32; WIDE],
-    creeps_before: [f32; WIDE],
-    creeps_behind: [f32; WIDE],
+    rolls_before: Row,
+    rolls_behind: Row,
+    creeps_before: Row,
+    creeps_behind: Row,
     /// Water in the paper.
-    soaks: [f32; WIDE],
+    soaks: Row,
     /// Anything of the second order, of rolling, of creeping.
     has: [bool; 3],
 }
 
 impl Default for Faces {
     fn default() -> Self {
-        let z = [0.0; WIDE];
+        let z = NOTHING;
         Self {
             before: z,
             behind: z,
@@ -83,23 +90,29 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
     for paint in paints.iter_mut() {
         // Nothing swims where nothing is wet.
         paint.strength.fill(0.0);
-        for i in cells(s.worked(1..HIGH - 1)) {
-            let held = at(&*s.held, i);
-            // Where only the paper is wet, its water carries.
-            let carries = where_greater(held, all(0.0), held, at(&*s.inside, i));
-            let strength = at(&*paint.swims, i) / larger(carries, all(1e-3));
-            put(&mut *paint.strength, i, where_greater(carries, all(0.0), strength, all(0.0)));
+        for from in s.worked(1..HIGH - 1).map(|y| y * WIDE) {
+            let (held, inside) = (fours(&*s.held, from), fours(&*s.inside, from));
+            let swims = fours(&*paint.swims, from);
+            let out = fours_in_place(&mut *paint.strength, from);
+            for k in 0..ACROSS {
+                let held = Lanes::from(held[k]);
+                // Where only the paper is wet, its water carries.
+                let carries = where_greater(held, all(0.0), held, Lanes::from(inside[k]));
+                let strength = Lanes::from(swims[k]) / larger(carries, all(1e-3));
+                out[k] = where_greater(carries, all(0.0), strength, all(0.0)).to_array();
+            }
         }
     }
     let (mut across, mut down) = (Faces::default(), Faces::default());
     let (mut drift_x, mut drift_y) = ([0.0; WIDE], [0.0; WIDE]);
-    let (mut soaks_sideways, mut soaks_above) = ([0.0; WIDE], [0.0; WIDE]);
+    let (mut soaks_sideways, mut soaks_above) = (NOTHING, NOTHING);
     // A row on which nothing is wet, nor on those beside it, is crossed by nothing.
     let worked = s.worked(MARGIN_Y..HIGH - MARGIN_Y);
     if worked.is_empty() {
         return;
     }
     for y in worked.start..=worked.end {
+        let before = (y - 1) * WIDE;
         s.drift_x.row_in_place(y, true, false, &mut drift_x);
         s.drift_y.row_in_place(y, false, true, &mut drift_y);
         faces_in_place(s, paper, pace, rolls, y, WIDE, &drift_y, &mut down);
@@ -108,62 +121,95 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
             faces_in_place(s, paper, pace, rolls, y, 1, &drift_x, &mut across);
         }
         // What the row before has left of the paper's water, and of each paint.
-        for x in (MARGIN_X..MARGIN_X + TILE).step_by(LANES) {
-            let i = y * WIDE + x;
-            if y > worked.start {
-                let comes = at(&soaks_sideways, x) + (at(&soaks_above, x) - at(&down.soaks, x));
-                put(&mut *s.in_after, i - WIDE, larger(at(&*s.inside, i - WIDE) + comes, all(0.0)));
-            }
-            put(&mut soaks_sideways, x, at(&across.soaks, x) - at(&across.soaks, x + 1));
-            put(&mut soaks_above, x, at(&down.soaks, x));
+        if y > worked.start {
+            left_in_place(
+                fours(&*s.inside, before),
+                [&soaks_sideways, &soaks_above],
+                &down.soaks,
+                fours_in_place(&mut *s.in_after, before),
+            );
         }
+        between_in_place(&across.soaks, &mut soaks_sideways);
+        soaks_above = down.soaks;
         for paint in paints.iter_mut() {
             let (creeps, rolling) = (CREEPS * paint.in_water.creeps, paint.in_water.rolls);
-            let mut downwards = [0.0; WIDE];
-            let mut sideways = [0.0; WIDE];
+            let (mut downwards, mut sideways) = (NOTHING, NOTHING);
             cross_in_place(paint, &down, y, WIDE, (creeps, rolling), &mut downwards, &*s.held);
             if y > worked.start {
-                for x in (MARGIN_X..MARGIN_X + TILE).step_by(LANES) {
-                    let comes = at(&paint.sideways, x) + (at(&paint.above, x) - at(&downwards, x));
-                    let i = (y - 1) * WIDE + x;
-                    // Rounding alone can go under nought.
-                    let rest = larger(at(&*paint.swims, i) + comes, all(0.0));
-                    put(&mut *paint.swims, i, rest);
-                }
+                let swims = *fours(&*paint.swims, before);
+                // Rounding alone can go under nought.
+                left_in_place(
+                    &swims,
+                    [&paint.sideways, &paint.above],
+                    &downwards,
+                    fours_in_place(&mut *paint.swims, before),
+                );
             }
             if last {
                 continue;
             }
             cross_in_place(paint, &across, y, 1, (creeps, rolling), &mut sideways, &*s.held);
-            for x in (MARGIN_X..MARGIN_X + TILE).step_by(LANES) {
-                put(&mut paint.sideways, x, at(&sideways, x) - at(&sideways, x + 1));
-                put(&mut paint.above, x, at(&downwards, x));
-            }
+            between_in_place(&sideways, &mut paint.sideways);
+            paint.above = downwards;
         }
+    }
+}
+
+/// What a row has left when what came from its sides and from above is in it, and what leaves it below is gone; never less than nothing.
+#[inline(always)]
+fn left_in_place(
+    row: &[[f32; LANES]; ACROSS],
+    [sideways, above]: [&Row; 2],
+    below: &Row,
+    out: &mut [[f32; LANES]; ACROSS],
+) {
+    let (sideways, above, below) = (fours(sideways, 0), fours(above, 0), fours(below, 0));
+    for k in OWN {
+        let comes = Lanes::from(sideways[k]) + (Lanes::from(above[k]) - Lanes::from(below[k]));
+        out[k] = larger(Lanes::from(row[k]) + comes, all(0.0)).to_array();
+    }
+}
+
+/// What comes to each cell of a row through its left and right face.
+#[inline(always)]
+fn between_in_place(crosses: &Row, out: &mut Row) {
+    let (left, right) = (fours(crosses, 0), fours(crosses, 1));
+    let out = fours_in_place(out, 0);
+    for k in OWN {
+        out[k] = (Lanes::from(left[k]) - Lanes::from(right[k])).to_array();
     }
 }
 
 /// What each cell held when the pair began, and how much of its outflow it can give.
 fn hold_in_place(s: &mut Scratch) {
-    for i in cells(s.worked(1..HIGH - 1)) {
-        let none = all(0.0);
-        let (left, right) = (at(&*s.passed_x, i), at(&*s.passed_x, i + 1));
-        let (upper, lower) = (at(&*s.passed_y, i), at(&*s.passed_y, i + WIDE));
-        let on = at(&*s.on, i);
-        let began = on - ((left - right) + (upper - lower));
-        let held = where_greater(on, none, larger(began, all(0.25) * on), none);
-        let leaves = |before: Lanes, behind: Lanes| larger(-before, none) + larger(behind, none);
-        let (q_left, q_right) = (at(&*s.flux_x, i), at(&*s.flux_x, i + 1));
-        let (q_upper, q_lower) = (at(&*s.flux_y, i), at(&*s.flux_y, i + WIDE));
-        let out = (leaves(left, right) + leaves(upper, lower))
-            + (leaves(q_left, q_right) + leaves(q_upper, q_lower));
-        let keeps = smaller(all(HOLDS) * held / larger(out, all(1e-12)), all(1.0));
-        let square = at(&*s.film, i) * at(&*s.film, i);
-        let left_over = (all(HOLDS) * held - out) / larger(all(LEAVES) * held, all(1e-12));
-        let free = smaller(larger(left_over, none), all(1.0));
-        put(&mut *s.held, i, held);
-        put(&mut *s.keeps, i, keeps);
-        put(&mut *s.adrift, i, held * square / (square + all(DRIFTS)) * free);
+    let none = all(0.0);
+    for from in s.worked(1..HIGH - 1).map(|y| y * WIDE) {
+        // Through the left and right, the upper and lower faces; in the first step and in this one.
+        let passed_x = [fours(&*s.passed_x, from), fours(&*s.passed_x, from + 1)];
+        let passed_y = [fours(&*s.passed_y, from), fours(&*s.passed_y, from + WIDE)];
+        let flux_x = [fours(&*s.flux_x, from), fours(&*s.flux_x, from + 1)];
+        let flux_y = [fours(&*s.flux_y, from), fours(&*s.flux_y, from + WIDE)];
+        let (on, film) = (fours(&*s.on, from), fours(&*s.film, from));
+        let (holds, keeps) = (fours_in_place(&mut *s.held, from), fours_in_place(&mut *s.keeps, from));
+        let adrift = fours_in_place(&mut *s.adrift, from);
+        for k in 0..ACROSS {
+            let two = |of: [&[[f32; LANES]; ACROSS]; 2]| of.map(|row| Lanes::from(row[k]));
+            let ([left, right], [upper, lower]) = (two(passed_x), two(passed_y));
+            let ([q_left, q_right], [q_upper, q_lower]) = (two(flux_x), two(flux_y));
+            let on = Lanes::from(on[k]);
+            let began = on - ((left - right) + (upper - lower));
+            let held = where_greater(on, none, larger(began, all(0.25) * on), none);
+            let leaves = |before: Lanes, behind: Lanes| larger(-before, none) + larger(behind, none);
+            let out = (leaves(left, right) + leaves(upper, lower))
+                + (leaves(q_left, q_right) + leaves(q_upper, q_lower));
+            let film = Lanes::from(film[k]);
+            let square = film * film;
+            let left_over = (all(HOLDS) * held - out) / larger(all(LEAVES) * held, all(1e-12));
+            let free = smaller(larger(left_over, none), all(1.0));
+            holds[k] = held.to_array();
+            keeps[k] = smaller(all(HOLDS) * held / larger(out, all(1e-12)), all(1.0)).to_array();
+            adrift[k] = (held * square / (square + all(DRIFTS)) * free).to_array();
+        }
     }
 }
 
@@ -183,63 +229,85 @@ fn faces_in_place(
     let none = all(0.0);
     let (passed, flux, speeds) =
         if back == 1 { (&s.passed_x, &s.flux_x, &s.u) } else { (&s.passed_y, &s.flux_y, &s.v) };
+    let here = y * WIDE;
+    let (passed, flux, speeds) = (fours(&**passed, here), fours(&**flux, here), fours(&**speeds, here));
+    let [held, adrift, keeps, full, on, inside] =
+        [&s.held, &s.adrift, &s.keeps, &s.full, &s.on, &s.inside].map(|field| two_of(&field[..], here, back));
+    let [head, room] = [&paper.head, &paper.room].map(|field| two_of(field, here, back));
+    let drift = fours(drift, 0);
     let (mut sloped, mut rolled, mut crept) = (none, none, none);
-    for x in (MARGIN_X..=MARGIN_X + TILE).step_by(LANES) {
-        let (i, j) = (y * WIDE + x, y * WIDE + x - back);
-        let (held_j, held_i) = (at(&*s.held, j), at(&*s.held, i));
-        let drifts = at(drift, x) * smaller(at(&*s.adrift, j), at(&*s.adrift, i));
-        let whole = at(&**passed, i) + at(&**flux, i) + drifts;
-        let forth = larger(whole, none) * at(&*s.keeps, j);
+    let [before, behind] = [&mut out.before, &mut out.behind].map(|row| fours_in_place(row, 0));
+    let [slope_before, slope_behind] =
+        [&mut out.slope_before, &mut out.slope_behind].map(|row| fours_in_place(row, 0));
+    let [rolls_before, rolls_behind] =
+        [&mut out.rolls_before, &mut out.rolls_behind].map(|row| fours_in_place(row, 0));
+    let [creeps_before, creeps_behind] =
+        [&mut out.creeps_before, &mut out.creeps_behind].map(|row| fours_in_place(row, 0));
+    let soaked = fours_in_place(&mut out.soaks, 0);
+    for k in FACES {
+        let both = |of: [&[[f32; LANES]; ACROSS]; 2]| of.map(|row| Lanes::from(row[k]));
+        let [held_j, held_i] = both(held);
+        let [adrift_j, adrift_i] = both(adrift);
+        let [keeps_j, keeps_i] = both(keeps);
+        let drifts = Lanes::from(drift[k]) * smaller(adrift_j, adrift_i);
+        let whole = Lanes::from(passed[k]) + Lanes::from(flux[k]) + drifts;
+        let forth = larger(whole, none) * keeps_j;
         let mixes = all(pace.mixes) * smaller(held_j, held_i);
-        let back_ = smaller(whole, none) * at(&*s.keeps, i);
-        put(&mut out.before, x, forth + mixes);
-        put(&mut out.behind, x, back_ - mixes);
-        let corrects = larger(all(0.5) - at(&**speeds, i).abs(), none);
+        let back_ = smaller(whole, none) * keeps_i;
+        before[k] = (forth + mixes).to_array();
+        behind[k] = (back_ - mixes).to_array();
+        let corrects = larger(all(0.5) - Lanes::from(speeds[k]).abs(), none);
         let corrects = where_greater(whole.abs(), all(SLIGHT_UM), corrects, none);
-        let (slope_before, slope_behind) = (forth * corrects, back_ * corrects);
-        sloped += slope_before - slope_behind;
-        put(&mut out.slope_before, x, slope_before);
-        put(&mut out.slope_behind, x, slope_behind);
+        let (sloped_before, sloped_behind) = (forth * corrects, back_ * corrects);
+        sloped += sloped_before - sloped_behind;
+        slope_before[k] = sloped_before.to_array();
+        slope_behind[k] = sloped_behind.to_array();
         if rolls {
             // Heights of the paper: the head takes a share of them.
-            let fall = (at(&paper.head, j) - at(&paper.head, i)) * all(1.0 / 0.15);
-            let both = smaller(held_j, held_i).simd_gt(none);
+            let [head_j, head_i] = both(head);
+            let fall = (head_j - head_i) * all(1.0 / 0.15);
+            let wet = smaller(held_j, held_i).simd_gt(none);
             let share = smaller(larger(all(pace.rolls) * fall, all(-pace.rolls_most)), all(pace.rolls_most));
-            let share = both.bitselect(share, none);
+            let share = wet.bitselect(share, none);
             rolled += share.abs();
-            put(&mut out.rolls_before, x, larger(share, none));
-            put(&mut out.rolls_behind, x, smaller(share, none));
+            rolls_before[k] = larger(share, none).to_array();
+            rolls_behind[k] = smaller(share, none).to_array();
         }
-        let (full_j, full_i) = (at(&*s.full, j), at(&*s.full, i));
+        let [full_j, full_i] = both(full);
+        let [room_j, room_i] = both(room);
         let mean = all(0.5) * (full_j + full_i);
-        let room = smaller(at(&paper.room, j), at(&paper.room, i));
         let soaks = all(pace.soaks)
             * (all(DRY_SOAKS) + all(1.0 - DRY_SOAKS) * mean * mean)
-            * room
+            * smaller(room_j, room_i)
             * (full_j - full_i);
-        put(&mut out.soaks, x, soaks);
+        soaked[k] = soaks.to_array();
         // Beyond the film paint goes with the paper's water; from under a film, with its share.
-        let film_both = smaller(at(&*s.on, j), at(&*s.on, i)).simd_gt(none);
-        let creeps = |k: usize, flow: Lanes| {
-            let (on, inside) = (at(&*s.on, k), at(&*s.inside, k));
+        let ([on_j, on_i], [inside_j, inside_i]) = (both(on), both(inside));
+        let film_both = smaller(on_j, on_i).simd_gt(none);
+        let creeps = |on: Lanes, inside: Lanes, flow: Lanes| {
             let share = where_greater(on, none, on / larger(on + inside, all(1e-3)), all(1.0));
             film_both.bitselect(none, flow * share)
         };
-        let (creeps_before, creeps_behind) =
-            (creeps(j, larger(soaks, none)), creeps(i, smaller(soaks, none)));
-        crept += creeps_before - creeps_behind;
-        put(&mut out.creeps_before, x, creeps_before);
-        put(&mut out.creeps_behind, x, creeps_behind);
+        let (crept_before, crept_behind) =
+            (creeps(on_j, inside_j, larger(soaks, none)), creeps(on_i, inside_i, smaller(soaks, none)));
+        crept += crept_before - crept_behind;
+        creeps_before[k] = crept_before.to_array();
+        creeps_behind[k] = crept_behind.to_array();
     }
     let any = |sum: Lanes| sum.to_array().iter().any(|v| *v > 0.0);
     out.has = [any(sloped), rolls && any(rolled), any(crept)];
 }
 
+/// The cells before the faces of a row, `back` from those behind them, and these.
+#[inline(always)]
+fn two_of(values: &[f32], here: usize, back: usize) -> [&[[f32; LANES]; ACROSS]; 2] {
+    [fours(values, here - back), fours(values, here)]
+}
+
 /// Slope of a paint's strength at a cell, the harmonic mean of its two differences where they agree.
 #[inline(always)]
-fn slope(strength: &[f32], i: usize, back: usize) -> Lanes {
-    let here = at(strength, i);
-    let (a, b) = (here - at(strength, i - back), at(strength, i + back) - here);
+fn slope(before: Lanes, here: Lanes, behind: Lanes) -> Lanes {
+    let (a, b) = (here - before, behind - here);
     let product = a * b;
     where_greater(product, all(0.0), all(2.0) * product / (a + b), all(0.0))
 }
@@ -252,27 +320,43 @@ fn cross_in_place(
     y: usize,
     back: usize,
     (creeps, rolling): (f32, f32),
-    out: &mut [f32; WIDE],
+    out: &mut Row,
     held: &[f32],
 ) {
     let strength = &paint.strength[..];
-    for x in (MARGIN_X..=MARGIN_X + TILE).step_by(LANES) {
-        let (i, j) = (y * WIDE + x, y * WIDE + x - back);
-        let (before, behind) = (at(strength, j), at(strength, i));
-        let mut crosses = before * at(&faces.before, x) + behind * at(&faces.behind, x);
-        if faces.has[0] {
-            let up = smaller(slope(strength, j, back), all(STEEP) * before);
-            let down = larger(slope(strength, i, back), all(-STEEP) * behind);
-            crosses += at(&faces.slope_before, x) * up - at(&faces.slope_behind, x) * down;
+    let here = y * WIDE;
+    // From two before the face to the one that follows on the cell behind it.
+    let cells = [here - 2 * back, here - back, here, here + back].map(|from| fours(strength, from));
+    let held = [here - back, here].map(|from| fours(held, from));
+    let row = |values| *fours(values, 0);
+    let (before, behind) = (row(&faces.before), row(&faces.behind));
+    let out = fours_in_place(out, 0);
+    let of = |k: usize, c: usize| Lanes::from(cells[c][k]);
+    for k in FACES {
+        out[k] = (of(k, 1) * Lanes::from(before[k]) + of(k, 2) * Lanes::from(behind[k])).to_array();
+    }
+    if faces.has[0] {
+        let (before, behind) = (row(&faces.slope_before), row(&faces.slope_behind));
+        for k in FACES {
+            let up = smaller(slope(of(k, 0), of(k, 1), of(k, 2)), all(STEEP) * of(k, 1));
+            let down = larger(slope(of(k, 1), of(k, 2), of(k, 3)), all(-STEEP) * of(k, 2));
+            let more = Lanes::from(before[k]) * up - Lanes::from(behind[k]) * down;
+            out[k] = (Lanes::from(out[k]) + more).to_array();
         }
-        if faces.has[1] {
-            let (q_j, q_i) = (before * at(held, j), behind * at(held, i));
-            crosses += all(rolling) * (q_j * at(&faces.rolls_before, x) + q_i * at(&faces.rolls_behind, x));
+    }
+    if faces.has[1] {
+        let (before, behind) = (row(&faces.rolls_before), row(&faces.rolls_behind));
+        for k in FACES {
+            let (q_j, q_i) = (of(k, 1) * Lanes::from(held[0][k]), of(k, 2) * Lanes::from(held[1][k]));
+            let more = all(rolling) * (q_j * Lanes::from(before[k]) + q_i * Lanes::from(behind[k]));
+            out[k] = (Lanes::from(out[k]) + more).to_array();
         }
-        if faces.has[2] {
-            let goes = before * at(&faces.creeps_before, x) + behind * at(&faces.creeps_behind, x);
-            crosses += all(creeps) * goes;
+    }
+    if faces.has[2] {
+        let (before, behind) = (row(&faces.creeps_before), row(&faces.creeps_behind));
+        for k in FACES {
+            let goes = of(k, 1) * Lanes::from(before[k]) + of(k, 2) * Lanes::from(behind[k]);
+            out[k] = (Lanes::from(out[k]) + all(creeps) * goes).to_array();
         }
-        put(out, x, crosses);
     }
 }
