@@ -112,7 +112,9 @@ test("the Hand and the Gestures", async ({ page, bench: _ }) => {
 test("the Rack", async ({ page, bench }) => {
   await bench.settled();
   await page.getByRole("link", { name: "Rack", exact: true }).click();
-  await page.waitForTimeout(9000);
+  // Washes dry before they are shown.
+  test.setTimeout(240_000);
+  await page.waitForTimeout(60_000);
   await page.screenshot({ path: join(folder, "rack.png") });
   await page.getByRole("button", { name: "Techniques" }).click();
   await page.waitForTimeout(15_000);
@@ -131,9 +133,9 @@ test("watercolour", async ({ bench, page }) => {
   test.setTimeout(240_000);
   await page.getByRole("combobox", { name: "Tool", exact: true }).click();
   await page.getByRole("option", { name: "Granulating mop", exact: true }).click();
-  await bench.settled();
+  await expect(page.getByTestId("drying")).toBeVisible();
   await bench.station("Load").click();
-  await expect(page.getByTestId("drying")).toHaveCount(0, { timeout: 120_000 });
+  await expect(page.getByTestId("drying")).toBeHidden({ timeout: 120_000 });
   await page.screenshot({ path: join(folder, "watercolour.png") });
 });
 

@@ -32,8 +32,9 @@ export function Head({ layout: { stacked, strip, label }, columns }: { layout: L
       <h2 className={stacked ? "" : "sticky left-0 z-[5] shrink-0 bg-pane"} style={stacked ? {} : { width: label }}>
         <Looking width={strip.width} />
       </h2>
-      <span className="flex min-w-0" style={stacked ? {} : { width }}>
+      <span className="flex min-w-0 items-center justify-between pr-4" style={stacked ? {} : { width }}>
         <Against />
+        <Making />
       </span>
       <span className="flex min-w-0 items-center" style={stacked || columns.length < 3 ? {} : { width }}>
         <span className="font-semibold text-draft">{t("Draft")}</span>
@@ -126,18 +127,22 @@ function Against() {
   );
 }
 
+/** How far the paper under the rows is made: beside the column that has room for it. */
+function Making() {
+  const making = useProof((s) => s.making);
+  if (!making) return null;
+  return (
+    <span role="status" className="whitespace-nowrap text-muted">
+      {t("making the paper,")}{" "}{Math.min(making.made + 1, making.of)}{" "}{t("of")}{" "}{making.of}
+    </span>
+  );
+}
+
 function RunTime() {
   const ms = useProof((s) => s.lastRunMs);
-  const making = useProof((s) => s.making);
+  const making = useProof((s) => s.making !== null);
   const drying = useProof((s) => Object.values(s.drying).some(Boolean));
-  if (making) {
-    return (
-      <span role="status" className="ml-auto pr-1 whitespace-nowrap text-muted">
-        {t("making the paper,")}{" "}{Math.min(making.made + 1, making.of)}{" "}{t("of")}{" "}{making.of}
-      </span>
-    );
-  }
-  if (ms === null) return null;
+  if (making || ms === null) return null;
   if (drying) {
     return (
       <span className="ml-auto pr-1 whitespace-nowrap text-muted" title={t("What is wet goes on by itself: the strips are shown again as they dry")} data-testid="drying">
