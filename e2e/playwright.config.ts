@@ -28,6 +28,6 @@ export default defineConfig({
   // A second try on a crowded machine; what needed it is reported as flaky.
   retries: process.env.CI ? 1 : 0,
   reporter: "list",
-  // A service worker would fetch the whole page anew in every test: one journey has it. Writing a trace takes a tenth of the time.
-  use: { ...chromium, serviceWorkers: "block", trace: "on-first-retry" },
+  // A service worker would fetch the whole page anew in every test: one journey has it.
+  use: { ...chromium, serviceWorkers: "block", trace: "retain-on-failure" },
 });
