@@ -106,6 +106,18 @@ export class Bench {
     await expect(this.page.getByRole("region", { name: "Proof sheet" })).toHaveAttribute("aria-busy", "false");
   }
 
+  /** Takes a tool out of the list, and waits until it is there and laid; how long that took, ms. */
+  async choose(tool: string | RegExp): Promise<number> {
+    const shown = this.page.getByRole("combobox", { name: "Tool", exact: true });
+    await shown.click();
+    const started = Date.now();
+    await this.page.getByRole("option", { name: tool, exact: true }).click();
+    // Until the tool has come nothing says that strokes are to be laid anew.
+    await expect(shown).toContainText(tool);
+    await this.settled();
+    return Date.now() - started;
+  }
+
   /** What the API answers to the signed-in page. */
   ask<T>(path: string): Promise<T> {
     return this.page.request.get(new URL(`/api/v1${path}`, this.studio.url).href).then((r) => r.json() as Promise<T>);

@@ -74,9 +74,7 @@ async function penToPixel(browser: Browser, studio: Studio, tool: RegExp | null)
   const bench = new Bench(page, studio);
   await bench.open();
   if (tool) {
-    await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-    await page.getByRole("option", { name: tool }).click();
-    await bench.settled();
+    await bench.choose(tool);
     // A list that has just closed keeps the keys.
     await page.getByRole("button", { name: "Open", exact: true }).click();
   } else await page.keyboard.press("o");
@@ -149,9 +147,7 @@ interface Rerun {
 /** Times of changes of a tool's number, from which every strip is run anew. */
 async function rerun(bench: Bench, { tool, station, number, from, step }: Rerun) {
   await bench.open();
-  await bench.page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await bench.page.getByRole("option", { name: tool }).click();
-  await bench.settled();
+  await bench.choose(tool);
   await bench.station(station).click();
   const times: number[] = [];
   for (let i = 0; i < 24; i++) {
@@ -260,20 +256,13 @@ test("visits, other tools, grounds", async ({ browser, studio }) => {
   await page.addInitScript(noteStrips);
   const bench = new Bench(page, studio);
   await bench.open();
-  const choose = async (tool: RegExp) => {
-    await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-    const started = Date.now();
-    await page.getByRole("option", { name: tool }).click();
-    await bench.settled();
-    return (Date.now() - started) / 1000;
-  };
   const tools = [/^Chalk, side of stick/, /^Hog flat 18 mm/, /^Round 8/];
   const switches: string[] = [];
   for (const tool of tools) {
-    const first = await choose(tool);
-    await choose(/^Vine charcoal, side/);
-    const again = await choose(tool);
-    switches.push(`${String(tool).slice(2, -1)} ${first.toFixed(2)}, again ${again.toFixed(2)}`);
+    const first = await bench.choose(tool);
+    await bench.choose(/^Vine charcoal, side/);
+    const again = await bench.choose(tool);
+    switches.push(`${String(tool).slice(2, -1)} ${(first / 1000).toFixed(2)}, again ${(again / 1000).toFixed(2)}`);
   }
   // A ground's slider is dragged; each step shows a picture.
   await page.goto(new URL("/grounds", studio.url).href);
@@ -313,9 +302,7 @@ test("visits, other tools, grounds", async ({ browser, studio }) => {
 
 /** A stroke of a wash as it goes: its first picture, and until it is dry. */
 test("washes on the page", async ({ bench, page }) => {
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: /^Round 8/ }).click();
-  await bench.settled();
+  await bench.choose(/^Round 8/);
   const dry = () => expect(page.getByText("drying…")).toHaveCount(0, { timeout: 120_000 });
   await dry();
   await bench.station("Load").click();

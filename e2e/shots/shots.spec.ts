@@ -57,9 +57,7 @@ test("stations", async ({ bench, page }) => {
 });
 
 test("a brush as it bends", async ({ bench, page }) => {
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: "Loaded edge, hog flat 16 mm" }).click();
-  await bench.settled();
+  await bench.choose(/^Loaded edge, hog flat 16 mm/);
   await page.getByRole("combobox", { name: "Strips lie on" }).click();
   await page.getByRole("option", { name: "three wet stripes" }).click();
   await bench.station("Tip").click();
@@ -154,9 +152,7 @@ test("nine grounds under raking light", async ({ page }) => {
 });
 
 test("the free row, open", async ({ bench, page }) => {
-  await page.getByRole("combobox", { name: "Tool" }).click();
-  await page.getByRole("option", { name: /^Compressed/ }).click();
-  await bench.settled();
+  await bench.choose(/^Compressed/);
   await page.getByRole("button", { name: "Open", exact: true }).click();
   await page.waitForTimeout(1500);
   const pen = await Pen.of(page);
@@ -221,9 +217,7 @@ test("oil, enlarged", async ({ page }) => {
 });
 
 test("what moves powder, and its balance", async ({ bench, page }) => {
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: "Finger", exact: true }).click();
-  await bench.settled();
+  await bench.choose("Finger");
   await bench.station("Mix").click();
   await page.waitForTimeout(1500);
   await page.screenshot({ path: join(folder, "station-mix.png") });

@@ -5,9 +5,7 @@ import { Pen, expect, test, type Bench } from "../bench";
 const mm3 = (text: string | null) => Number(text?.match(/[\d.]+/)?.[0] ?? NaN);
 
 test("a finger moves charcoal on the proof sheet, and its balance is told", async ({ bench, page }) => {
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: "Finger", exact: true }).click();
-  await bench.settled();
+  await bench.choose("Finger");
   await expect(page.getByRole("combobox", { name: "Action" })).toContainText("blends");
   await bench.station("Mix").click();
   const row = async (label: string) => mm3(await page.getByTestId("balance").locator("dt", { hasText: label }).locator("xpath=following-sibling::dd").textContent());
@@ -47,9 +45,7 @@ async function drag(bench: Bench, pen: Pen, from: number, to: number) {
 }
 
 test("a dirty finger marks bare paper until it is cleaned, and a reload knows which it was", async ({ bench, page }) => {
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: "Finger", exact: true }).click();
-  await bench.settled();
+  await bench.choose("Finger");
   const pen = await Pen.of(page);
   const clean = page.getByRole("button", { name: "Clean", exact: true });
   await expect(clean).toBeDisabled();

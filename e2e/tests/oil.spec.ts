@@ -4,9 +4,7 @@ import AxeBuilder from "@axe-core/playwright";
 import { expect, Pen, test } from "../bench";
 
 test("a brush is loaded with a mixture, laid over wet paint, and kept", async ({ bench, page }) => {
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: /^Hog round 10 mm/ }).click();
-  await bench.settled();
+  await bench.choose(/^Hog round 10 mm/);
   const draft = bench.strip("Slow pull", "draft");
   const blue = await bench.shown(draft);
   expect(blue).toEqual(await bench.shown(bench.strip("Slow pull", "kept")));
@@ -49,9 +47,7 @@ test("a brush is loaded with a mixture, laid over wet paint, and kept", async ({
 });
 
 test("a knife bends nothing, a brush is dipped and washed, and paint dries and is looked at", async ({ bench, page }) => {
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: /^Hog flat 8 mm/ }).click();
-  await bench.settled();
+  await bench.choose(/^Hog flat 8 mm/);
   const draft = bench.strip("Slow pull", "draft");
 
   // The tip bends under the gesture that plays; a blade does not.

@@ -92,9 +92,7 @@ test("tools that an older program kept are tuned like any other", async ({ bench
     INSERT INTO tool_versions (tool_id, owner_id, number, document, content_hash) SELECT id, owner_id, 1, '${JSON.stringify(old)}', 'old' FROM tool`);
   await page.reload();
   await bench.settled();
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: "Aged charcoal" }).click();
-  await bench.settled();
+  await bench.choose(/^Aged charcoal/);
   await bench.station("Ground").click();
   await expect(bench.controls).toContainText("Rough");
   await bench.station("Tip").click();

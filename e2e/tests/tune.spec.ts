@@ -26,9 +26,7 @@ test("the Bench shows ribbon, controls, proof sheet and trace at once", async ({
 
 test("bending the curve re-runs the draft and leaves the kept strokes", async ({ bench, page }) => {
   // A tool whose force is straight.
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: /^Sanguine/ }).click();
-  await bench.settled();
+  await bench.choose(/^Sanguine/);
   const editor = page.getByRole("group", { name: "Curve from pressure to force on the sheet" });
   const points = editor.getByRole("button", { name: /^Point/ });
   await expect(points).toHaveCount(2);

@@ -5,9 +5,7 @@ import { expect, Pen, test } from "../bench";
 
 test("a wash moves while the hand rests, dries, and follows what it is loaded with", async ({ bench, page }) => {
   test.setTimeout(180_000);
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: "Mop", exact: true }).click();
-  await bench.settled();
+  await bench.choose("Mop");
   // The strips are there at once, and come again as they dry.
   await expect(page.getByTestId("drying")).toBeVisible();
   // Which row is the last to dry depends on how they are shared out.
@@ -60,9 +58,7 @@ test("a wash moves while the hand rests, dries, and follows what it is loaded wi
 
 test("strips are looked at while they are wet, time over the free row stands still and is stepped, a nib draws", async ({ bench, page }) => {
   test.setTimeout(180_000);
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: "Brush pen", exact: true }).click();
-  await bench.settled();
+  await bench.choose("Brush pen");
   const clock = page.getByRole("button", { name: "Clock over the sheet" });
   await expect(clock).toContainText("dry");
   await clock.click();
@@ -110,9 +106,7 @@ test("strips are looked at while they are wet, time over the free row stands sti
   await expect.poll(() => bench.shown(draft)).not.toEqual(wet);
 
   // The line is the nib's: its parameters say why.
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: "Pointed nib", exact: true }).click();
-  await bench.settled();
+  await bench.choose("Pointed nib");
   await bench.station("Tip").click();
   await bench.setParameter("Opens", "60");
   await expect(page.getByRole("alert")).toContainText("0 to 40");
