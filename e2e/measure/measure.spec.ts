@@ -309,19 +309,18 @@ test("washes on the page", async ({ bench, page }) => {
   const first: number[] = [];
   const whole: number[] = [];
   for (let i = 0; i < 6; i++) {
-    const before = await page.getByTestId("run-time").innerText();
     const started = Date.now();
     await bench.setParameter("Water", String(100 + 2 * i));
     await bench.settled();
-    await expect(page.getByTestId("run-time")).not.toHaveText(before, { timeout: 2000 }).catch(() => undefined);
-    first.push(Number((await page.getByTestId("run-time").innerText()).replace(" ms", "")));
     await dry();
     whole.push((Date.now() - started) / 1000);
+    // Said once nothing dries any more: how long the strokes took to be laid.
+    first.push(Number((await page.getByTestId("run-time").innerText()).replace(" ms", "")));
   }
   lines.push(
     "## Washes on the page",
     "",
-    `A round 8, six gestures: the draft column shown as it is laid, ${spread(first, "ms")} after a change; dried ${percentile(whole, 0.5).toFixed(1)} s after it (both columns dry in turn where both changed).`,
+    `A round 8, six gestures: the draft column shown as it is laid, ${spread(first, "ms")} after a change; dried ${percentile(whole, 0.5).toFixed(1)} s after it.`,
     "",
   );
 });

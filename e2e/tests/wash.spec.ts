@@ -113,4 +113,8 @@ test("strips are looked at while they are wet, time over the free row stands sti
   await page.keyboard.press("Escape");
   await bench.strip("Press ramp", "draft").click();
   await expect(page.getByText(/brings \d+ µm of ink/).first()).toBeVisible();
+
+  // A ground is measured with it too, though it stands on no peaks.
+  await page.getByRole("link", { name: "Grounds", exact: true }).click();
+  await expect(page.getByTestId("ground-figures")).toHaveAttribute("aria-busy", "false");
 });

@@ -8,7 +8,7 @@ import { documentOf, edit, useBench } from "../session/store";
 import { useNewest } from "../session/useEngine";
 import { grounds as measure, quiet } from "../engine/client";
 import { keyOf, recipeOf, sameGround, type Recipe, type Surface } from "../model/ground";
-import { withGround } from "../model/tool";
+import { withGround, type ToolDocument } from "../model/tool";
 import { Button, Choice } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
 import { hush, say, tellDone, type Told } from "../session/notices";
@@ -161,9 +161,11 @@ export function GroundsScreen() {
 }
 
 /** The tool on another ground, the ground as it is made: figures of a sheet, not of how one tool meets it. */
-function asMade(document: NonNullable<ReturnType<typeof documentOf>>, recipe: Recipe) {
-  const plain = { "ground.tooth": 1, "ground.scale": 1, "ground.swap": false, "ground.follow": 0 };
-  return { ...withGround(document, recipe), parameters: { ...document.parameters, ...plain } };
+function asMade(document: ToolDocument, recipe: Recipe) {
+  const plain: ToolDocument["parameters"] = { "ground.tooth": 1, "ground.scale": 1, "ground.swap": false, "ground.follow": 0 };
+  // Not every medium has them all.
+  const parameters = Object.fromEntries(Object.entries(document.parameters).map(([id, value]) => [id, plain[id] ?? value]));
+  return { ...withGround(document, recipe), parameters };
 }
 
 function Text({ label, value, needed, onCommit }: { label: string; value: string; needed?: boolean; onCommit: (text: string) => void }) {

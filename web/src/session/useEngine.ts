@@ -7,6 +7,9 @@ import type { ToolDocument } from "../model/tool";
 import { useRun } from "./proofStore";
 import { useBench } from "./store";
 import { fixed } from "../model/number";
+import { saidOf } from "../model/refused";
+import { EngineLost } from "../engine/crew";
+import { say } from "./notices";
 
 const MOST_ANSWERS = 160;
 const answers = new Map<string, Promise<unknown>>();
@@ -54,7 +57,7 @@ export interface Newest<T> {
  * cannot be broken off.
  */
 export function useNewest<T>(key: string | null, ask: () => Promise<T>): Newest<T> {
-  const [got, setGot] = useState<{ answer: T; of: string } | null>(null);
+  const [got, setGot] = useState<{ answer: T | null; of: string } | null>(null);
   const wanted = useRef<{ key: string; ask: () => Promise<T> } | null>(null);
   const running = useRef(false);
   useEffect(() => {
@@ -65,9 +68,17 @@ export function useNewest<T>(key: string | null, ask: () => Promise<T>): Newest<
       while (wanted.current) {
         const now: { key: string; ask: () => Promise<T> } = wanted.current;
         wanted.current = null;
-        // A recipe on the way between two states may be refused; the next one is asked at once.
-        const answer = await now.ask().catch(() => null);
-        if (answer !== null) setGot({ answer, of: now.key });
+        try {
+          setGot({ answer: await now.ask(), of: now.key });
+        } catch (error) {
+          // On the way between two states it may be refused: the next is asked at once. What nothing follows has no answer, and is told.
+          if (wanted.current) continue;
+          if (error instanceof EngineLost) wanted.current = now;
+          else {
+            setGot({ answer: null, of: now.key });
+            say(saidOf(error));
+          }
+        }
       }
       running.current = false;
     };
