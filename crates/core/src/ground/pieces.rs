@@ -7,7 +7,7 @@ use std::rc::Rc;
 
 use super::bearing::Bearing;
 use super::feel::Feel;
-use super::make::Maker;
+use super::make::{Maker, Raw};
 use super::patch::Patch;
 use super::recipe::{Recipe, Surface};
 use super::stored::Stored;
@@ -110,19 +110,24 @@ impl Ground {
 
     fn begin(recipe: &Recipe, images: &Images, stored: Option<Stored>) -> Result<Self> {
         recipe.check()?;
-        let maker = Maker::new(recipe, images, stored.as_ref().map(|s| s.gains))?;
         let region = Region::new(0, 0, REFERENCE, REFERENCE);
-        let nothing = Patch { region, height: Vec::new(), grain: Vec::new() };
-        let tint = tint::find(&recipe.tint).expect("checked above");
-        let steps = || {
-            let (heights, _) = maker.make(Region::new(0, 0, SPAN, SPAN));
+        let side = PIECE as usize;
+        let (maker, raw) = match &stored {
+            Some(stored) => (Maker::new(recipe, images, stored.gains)?, Vec::new()),
+            None => Maker::found(recipe, images, side)?,
+        };
+        let steps = |raw: &Raw| {
+            let heights = maker.brought(raw.corner(side, SPAN));
             steps_for(heights.iter().fold(0.0_f32, |m, h| m.max(h.abs())))
         };
+        let height_steps = stored.as_ref().map(|s| s.height_steps).or(raw.first().map(steps));
+        let nothing = Patch { region, height: Vec::new(), grain: Vec::new() };
+        let tint = tint::find(&recipe.tint).expect("checked above");
         let mut ground = Self {
             key: recipe.key(),
             bare: tint::reflectance(tint, recipe.number("dye")),
             recipe: recipe.clone(),
-            height_steps: stored.as_ref().map_or_else(steps, |s| s.height_steps),
+            height_steps: height_steps.expect("it was stored, or made just now"),
             maker,
             reference: nothing,
             level: 0.0,
@@ -133,6 +138,10 @@ impl Ground {
             clock: Cell::default(),
             made: Cell::default(),
         };
+        for (i, raw) in (0..).zip(raw) {
+            let across = REFERENCE as i64 / PIECE;
+            ground.add((i % across, i / across), raw);
+        }
         for (key, piece) in stored.into_iter().flat_map(|s| s.pieces) {
             ground.keep(&ground.pieces, key, piece, MOST_PIECES);
         }
@@ -247,9 +256,17 @@ impl Ground {
         if let Some(piece) = self.recall(&self.pieces, &key) {
             return piece;
         }
+        self.add(
+            key,
+            self.maker.raw(Region::new(key.0 * PIECE, key.1 * PIECE, PIECE as usize, PIECE as usize)),
+        )
+    }
+
+    /// Makes the piece of a place out of what it is made of.
+    fn add(&self, key: (i64, i64), raw: Raw) -> Piece {
         let region = Region::new(key.0 * PIECE, key.1 * PIECE, PIECE as usize, PIECE as usize);
         self.made.set(self.made.get() + 1);
-        let (height, grain) = self.maker.make(region);
+        let (height, grain) = self.maker.finished(raw, region);
         let keep = |values: &[f32], steps: f32| -> Vec<i16> {
             values.iter().map(|v| (v * steps).round().clamp(-32_768.0, 32_767.0) as i16).collect()
         };

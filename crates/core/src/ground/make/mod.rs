@@ -36,6 +36,33 @@ struct Layer {
     gain: f32,
 }
 
+/// What a ground is made of over a region, before it is brought to its roughness.
+pub(super) struct Raw {
+    under: Vec<f32>,
+    /// Of what lies over it.
+    over: Option<Vec<f32>>,
+    fine: Vec<f32>,
+}
+
+impl Raw {
+    /// The first of its rows and columns, `side` of each; it is `width` wide.
+    pub(super) fn corner(&self, width: usize, side: usize) -> Self {
+        let cut = |values: &Vec<f32>| {
+            values.chunks(width).take(side).flat_map(|row| row[..side].to_vec()).collect()
+        };
+        Self { under: cut(&self.under), over: self.over.as_ref().map(cut), fine: cut(&self.fine) }
+    }
+}
+
+/// One map out of square tiles of `side`, row by row, `across` of them in each.
+fn joined<'a>(tiles: impl Iterator<Item = &'a Vec<f32>>, side: usize, across: usize) -> Vec<f32> {
+    let tiles: Vec<_> = tiles.collect();
+    let row = |y: usize| {
+        tiles[y / side * across..][..across].iter().flat_map(move |tile| &tile[y % side * side..][..side])
+    };
+    (0..tiles.len() / across * side).flat_map(row).copied().collect()
+}
+
 /// Makes any region of one ground.
 pub(super) struct Maker {
     seed: u64,
@@ -46,19 +73,18 @@ pub(super) struct Maker {
 }
 
 impl Maker {
-    /// `gains`: what [`Maker::gains`] gave for the same recipe; else they are found.
+    /// `gains`: what [`Maker::gains`] gave for the same recipe.
     ///
     /// # Errors
     /// Names the image that is not among `images`.
-    pub(super) fn new(recipe: &Recipe, images: &Images, gains: Option<[f32; 2]>) -> Result<Self> {
+    pub(super) fn new(recipe: &Recipe, images: &Images, gains: [f32; 2]) -> Result<Self> {
         let seed = seed_of(recipe);
-        let under = Layer::new(recipe, seed, images, gains.map(|g| g[0]))?;
+        let under = Layer::new(recipe, seed, images, gains[0])?;
         let over = match &recipe.over {
             Some(over) => {
-                // What lies over has its own chance, even where it is made as what lies under.
-                let own = num::hash(seed_of(&over.recipe), 1, 0, 0);
-                let layer = Layer::new(&over.recipe, own, images, gains.map(|g| g[1]))
-                    .map_err(|e| e.within("over.recipe"))?;
+                let own = seed_over(&over.recipe);
+                let layer =
+                    Layer::new(&over.recipe, own, images, gains[1]).map_err(|e| e.within("over.recipe"))?;
                 Some((layer, over.hides as f32))
             }
             None => None,
@@ -67,12 +93,37 @@ impl Maker {
         Ok(Self { seed, under, over, periodic })
     }
 
-    /// Heights over a region, µm, brought to their roughness by that region alone: about what [`Maker::make`] gives, far sooner.
+    /// Finds the gains on the reference patch; gives what it is made of too, in square tiles of `side` row by row: made piece by
+    /// piece, a ground is the same to the last bit whichever of them was first.
+    ///
+    /// # Errors
+    /// As [`Maker::new`].
+    pub(super) fn found(recipe: &Recipe, images: &Images, side: usize) -> Result<(Self, Vec<Raw>)> {
+        let mut maker = Self::new(recipe, images, [1.0; 2])?;
+        let across = REFERENCE / side;
+        let place =
+            |i: usize| Region::new((i % across * side) as i64, (i / across * side) as i64, side, side);
+        let raw: Vec<_> = (0..across * across).map(|i| maker.raw(place(i))).collect();
+        // A height map has its own depth.
+        let gain = |recipe: &Recipe, tooth: Vec<f32>, fine: Vec<f32>| match recipe.surface {
+            Surface::Image => 1.0,
+            _ => gain_for(recipe.number("sa_um"), &tooth, &fine),
+        };
+        let whole = |of: fn(&Raw) -> Option<&Vec<f32>>| joined(raw.iter().filter_map(of), side, across);
+        maker.under.gain = gain(recipe, whole(|r| Some(&r.under)), whole(|r| Some(&r.fine)));
+        if let (Some((layer, _)), Some(over)) = (&mut maker.over, &recipe.over) {
+            let own = fine(seed_over(&over.recipe), Region::new(0, 0, REFERENCE, REFERENCE));
+            layer.gain = gain(&over.recipe, whole(|r| r.over.as_ref()), own);
+        }
+        Ok((maker, raw))
+    }
+
+    /// Heights over a region, µm, brought to their roughness by that region alone: about what [`Maker::brought`] gives, far sooner.
     ///
     /// # Errors
     /// As [`Maker::new`].
     pub(super) fn sketch(recipe: &Recipe, images: &Images, region: Region) -> Result<Vec<f32>> {
-        let maker = Self::new(recipe, images, Some([1.0; 2]))?;
+        let maker = Self::new(recipe, images, [1.0; 2])?;
         let fine = fine(maker.seed, region);
         let brought = |layer: &Layer, recipe: &Recipe| {
             let mut tooth = layer.tooth.over(region);
@@ -101,22 +152,39 @@ impl Maker {
         self.periodic.then_some(PERIOD_PX)
     }
 
-    /// Heights (µm) and grain over a region.
-    pub(super) fn make(&self, region: Region) -> (Vec<f32>, Vec<f32>) {
-        let mut height = self.under.tooth.over(region);
+    pub(super) fn raw(&self, region: Region) -> Raw {
+        Raw {
+            under: self.under.tooth.over(region),
+            over: self.over.as_ref().map(|(layer, _)| layer.tooth.over(region)),
+            fine: fine(self.seed, region),
+        }
+    }
+
+    /// Heights (µm) and grain over the region that `raw` is of.
+    pub(super) fn finished(&self, raw: Raw, region: Region) -> (Vec<f32>, Vec<f32>) {
+        (self.brought(raw), self.grain(region))
+    }
+
+    /// Heights, µm, of what a ground is made of.
+    pub(super) fn brought(&self, raw: Raw) -> Vec<f32> {
+        let mut height = raw.under;
         let gain = self.under.gain;
-        match &self.over {
-            None => height.iter_mut().for_each(|h| *h *= gain),
-            Some((over, hides)) => {
+        match (&self.over, raw.over) {
+            (Some((over, hides)), Some(above)) => {
                 let kept = gain * (1.0 - hides);
-                for (h, o) in height.iter_mut().zip(over.tooth.over(region)) {
+                for (h, o) in height.iter_mut().zip(above) {
                     *h = kept * *h + over.gain * o;
                 }
             }
+            _ => height.iter_mut().for_each(|h| *h *= gain),
         }
-        for (h, r) in height.iter_mut().zip(fine(self.seed, region)) {
+        for (h, r) in height.iter_mut().zip(raw.fine) {
             *h += r;
         }
+        height
+    }
+
+    fn grain(&self, region: Region) -> Vec<f32> {
         // Grain .75·G.014 + .6·G.05 + .45·G.13 of white noise, unit variance in all; the first part is finer than a pixel
         // and shows about half of its variance.
         let (fine, middle, coarse) = (
@@ -126,14 +194,12 @@ impl Maker {
         );
         let all = (0.75_f32 * 0.75 + 0.6 * 0.6 + 0.45 * 0.45).sqrt();
         let shown = (0.75 * 0.75 - GRAIN_WITHIN_PIXEL * all * all).sqrt();
-        let grain =
-            (0..region.len()).map(|i| (shown * fine[i] + 0.6 * middle[i] + 0.45 * coarse[i]) / all).collect();
-        (height, grain)
+        (0..region.len()).map(|i| (shown * fine[i] + 0.6 * middle[i] + 0.45 * coarse[i]) / all).collect()
     }
 }
 
 impl Layer {
-    fn new(recipe: &Recipe, seed: u64, images: &Images, gain: Option<f32>) -> Result<Self> {
+    fn new(recipe: &Recipe, seed: u64, images: &Images, gain: f32) -> Result<Self> {
         let tooth: Box<dyn Tooth> = match recipe.surface {
             Surface::HotPressed => Box::new(hot::Hot::new(recipe, seed)),
             Surface::ColdPressed | Surface::Rough => Box::new(felt::Felted::new(recipe, seed)),
@@ -143,16 +209,8 @@ impl Layer {
             }
             Surface::Sanded => Box::new(sand::Sand::new(recipe, seed)),
             Surface::Gesso => Box::new(gesso::Gesso::new(recipe, seed)),
-            Surface::Image => {
-                // A height map has its own depth.
-                return Ok(Self { tooth: Box::new(picture::Picture::new(recipe, images)?), gain: 1.0 });
-            }
+            Surface::Image => Box::new(picture::Picture::new(recipe, images)?),
         };
-        let found = || {
-            let reference = Region::new(0, 0, REFERENCE, REFERENCE);
-            gain_for(recipe.number("sa_um"), &tooth.over(reference), &fine(seed, reference))
-        };
-        let gain = gain.unwrap_or_else(found);
         Ok(Self { tooth, gain })
     }
 }
@@ -180,6 +238,11 @@ fn seed_of(recipe: &Recipe) -> u64 {
         other => 0x6d00 + other as u64,
     };
     if recipe.seed == 0 { own } else { num::hash(own, 0, i64::from(recipe.seed), 0) }
+}
+
+/// What lies over a ground has its own chance, even where it is made as what lies under.
+fn seed_over(over: &Recipe) -> u64 {
+    num::hash(seed_of(over), 1, 0, 0)
 }
 
 fn fine(seed: u64, region: Region) -> Vec<f32> {
