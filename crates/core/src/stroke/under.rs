@@ -32,7 +32,7 @@ pub fn lay_in_place(under: &Under, sheet: &mut Sheet) -> Result<()> {
 }
 
 /// Whether a part of a sheet may be laid without the rest: nothing lies under it, and the tool brings to each place what it brings to
-/// all. Within a level of 255 on average it is what the whole shows there (`tests/all/parts.rs`): a side that reaches beyond the part knows only of
+/// all. Within a level of 255 on average it is what the whole shows there (`core-tests`): a side that reaches beyond the part knows only of
 /// the powder within it. `under`: what it lies on, as [`crate::medium::Medium::under`] takes it.
 ///
 /// # Errors

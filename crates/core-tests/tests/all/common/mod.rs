@@ -4,14 +4,16 @@
 
 pub mod oil;
 
-use std::collections::HashMap;
+use std::collections::{BTreeMap, HashMap};
 use std::path::Path;
 use std::rc::Rc;
+use std::sync::Mutex;
 
 use saltmarsh_core::chain::{Action, Value};
-use saltmarsh_core::ground::{Ground, Surface};
+use saltmarsh_core::ground::{Ground, Recipe, Surface};
 use saltmarsh_core::hand::Hand;
 use saltmarsh_core::hand::{Gesture, Sample};
+use saltmarsh_core::image::Images;
 use saltmarsh_core::medium::MediumName;
 use saltmarsh_core::medium::dry::blocks::{HELD, LAYER, LOOSE, POWDER};
 use saltmarsh_core::relief::flat;
@@ -93,7 +95,25 @@ pub fn sheet(ground: &Rc<Ground>, size_mm: [f64; 2], pixel_mm: f64) -> Sheet {
 }
 
 pub fn ground(paper: Surface) -> Rc<Ground> {
-    Rc::new(Ground::generated(paper))
+    ground_of(&Recipe::of(paper))
+}
+
+/// What grounds are made of, by their keys.
+static MADE: Mutex<BTreeMap<String, Vec<u8>>> = Mutex::new(BTreeMap::new());
+
+/// A ground without images; what it takes to begin it is made once for all tests.
+pub fn ground_of(recipe: &Recipe) -> Rc<Ground> {
+    let images = Images::default();
+    let made = MADE.lock().expect("no test ends within").get(&recipe.key()).cloned();
+    let ground = match made {
+        Some(stored) => Ground::from_stored(recipe, &images, &stored),
+        None => Ground::new(recipe, &images),
+    };
+    let ground = ground.expect("a ground that needs no image");
+    if ground.made() > 0 {
+        MADE.lock().expect("no test ends within").insert(recipe.key(), ground.stored(usize::MAX));
+    }
+    Rc::new(ground)
 }
 
 pub fn draw(tool: &Tool, gesture: &Gesture, sheet: &mut Sheet) -> Trace {

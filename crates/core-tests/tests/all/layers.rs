@@ -5,9 +5,8 @@ use crate::common;
 
 use common::{demo_tool, draw, ground, hand_drawn, mean, plain_tool, powder, pull, set, sheet, top_pixel};
 use saltmarsh_core::chain::Value;
-use saltmarsh_core::ground::{Ground, Recipe, Surface};
+use saltmarsh_core::ground::{Recipe, Surface};
 use saltmarsh_core::hand::{Gesture, Sample};
-use saltmarsh_core::image::Images;
 use saltmarsh_core::medium::dry::blocks::powder_mm3;
 use saltmarsh_core::paint::blend::Blend;
 use saltmarsh_core::relief::raking::Light;
@@ -73,7 +72,7 @@ fn chalk_shows_on_toned_paper_where_it_cannot_on_white() {
     let lift = |tint: &str| {
         let mut recipe = Recipe { tint: tint.into(), ..Recipe::of(Surface::ColdPressed) };
         recipe.numbers.insert("dye".into(), 1.0);
-        let made = std::rc::Rc::new(Ground::new(&recipe, &Images::default()).expect("a ground"));
+        let made = common::ground_of(&recipe);
         let mut s = sheet(&made, [40.0, 12.0], 0.1);
         let bare = level(&s, MIDDLE);
         draw(&demo_tool("chalk-side"), &way, &mut s);
@@ -308,7 +307,7 @@ fn graphite_gleams_under_light_and_charcoal_does_not() {
     // How much of a strip's light is gleam: lit with all of it against lit with none.
     let gleam = |name: &str| {
         let tool = common::demo_tool(name);
-        let ground = std::rc::Rc::new(Ground::new(&tool.ground, &Images::default()).expect("a ground"));
+        let ground = common::ground_of(&tool.ground);
         let mut s = Sheet::new(ground, 400, 90, 0.16, [0.0, 0.0]).expect("a sheet");
         common::draw(&tool, &common::demo_gesture("press-ramp"), &mut s);
         let lit = |gloss: f64| View { seen: Seen::Lit, gloss, ..View::default() }.rgba(&s, s.rect(), false);

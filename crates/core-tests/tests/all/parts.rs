@@ -2,13 +2,9 @@
 
 use crate::common;
 
-use std::rc::Rc;
-
 use common::{demo_gesture, demo_tools, differences, draw, picture};
 use saltmarsh_core::chain::Action;
-use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::Gesture;
-use saltmarsh_core::image::Images;
 use saltmarsh_core::relief::flat;
 use saltmarsh_core::sheet::{Rect, Sheet};
 use saltmarsh_core::stroke::under::stands_alone;
@@ -20,8 +16,7 @@ const PART: Rect = Rect { left: 203, top: 11, right: 303, bottom: 61 };
 
 /// Mean and largest difference between a part laid by itself and the same part cut out of the whole, in levels of 255.
 fn apart(tool: &Tool, gesture: &Gesture) -> (f64, u8) {
-    let ground =
-        Rc::new(Ground::new(&tool.ground, &Images::default()).expect("no demo ground needs an image"));
+    let ground = common::ground_of(&tool.ground);
     let mut whole = Sheet::new(ground.clone(), 400, 70, PIXEL_MM, [0.0, 0.0]).expect("valid");
     draw(tool, gesture, &mut whole);
     let origin = [PART.left, PART.top].map(|n| n as f64 * PIXEL_MM);

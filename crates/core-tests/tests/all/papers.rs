@@ -1,13 +1,15 @@
 //! Surfaces: what a surface gauge would say of them, no seam, no repeat within a sheet.
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
-use crate::common;
-
-use common::ground;
 use saltmarsh_core::ground::recipe::{self, Over};
 use saltmarsh_core::ground::{Feel, Ground, PERIOD_PX, Recipe, Region, Surface, texture};
 use saltmarsh_core::image::{Grey, Images};
 use saltmarsh_core::num;
+
+/// Made anew each time: how it is made is what these tests are about.
+fn ground(paper: Surface) -> Ground {
+    Ground::generated(paper)
+}
 
 /// Figures of the dry study's own papers (tuned by eye there, not measured on real ones): Sa µm, Sq µm, Ssk, Sku.
 const STUDY: [(Surface, [f64; 4]); 6] = [

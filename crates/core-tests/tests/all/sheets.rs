@@ -3,14 +3,11 @@
 
 use crate::common;
 
-use std::rc::Rc;
-
 use common::{
     demo_gesture, demo_tool, draw, ground, linear, mean, picture, plain_tool, powder, pull, set, sheet,
 };
 use saltmarsh_core::chain::{Action, Value};
-use saltmarsh_core::ground::{Ground, Surface};
-use saltmarsh_core::image::Images;
+use saltmarsh_core::ground::Surface;
 use saltmarsh_core::sheet::Sheet;
 use saltmarsh_core::stroke::under;
 use saltmarsh_core::tool::Tool;
@@ -63,7 +60,7 @@ fn ready_tools_keep_their_tone(medium: &str) {
     let area = [10.0, 1.0, 50.0, 12.0];
     let mut apart = Vec::new();
     for (name, tool) in common::demo_tools().into_iter().filter(|(_, t)| t.medium.name() == medium) {
-        let ground = Rc::new(Ground::new(&tool.ground, &Images::default()).expect("a ground"));
+        let ground = common::ground_of(&tool.ground);
         let lays = tool.action == Action::Lay;
         let strip = |dpi: f64| {
             let pixel = 25.4 / dpi;

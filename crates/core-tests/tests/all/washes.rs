@@ -8,9 +8,7 @@ use std::rc::Rc;
 use common::{demo_tool, demo_tools, draw_wet, pull};
 use saltmarsh_core::chain::{Action, Qualities, Value};
 use saltmarsh_core::describe::figures;
-use saltmarsh_core::ground::Ground;
 use saltmarsh_core::hand::{Gesture, Hand};
-use saltmarsh_core::image::Images;
 use saltmarsh_core::medium::wash::blocks::{PAINT_PLANES, WATER, pigments_of, plane, water_mm3};
 use saltmarsh_core::medium::wash::resist::{MASK, RESIST};
 use saltmarsh_core::medium::{Care, Turn, turn_in_place};
@@ -21,8 +19,8 @@ use saltmarsh_core::tool::Tool;
 const PIXEL_MM: f64 = 0.25;
 
 fn sheet_for(tool: &Tool) -> Sheet {
-    let ground = Ground::new(&tool.ground, &Images::default()).expect("a ground");
-    Sheet::new(Rc::new(ground), 240, 100, PIXEL_MM, [0.0; 2]).expect("a sheet")
+    let ground = common::ground_of(&tool.ground);
+    Sheet::new(ground, 240, 100, PIXEL_MM, [0.0; 2]).expect("a sheet")
 }
 
 fn along() -> Gesture {
@@ -193,8 +191,8 @@ fn widths(s: &Sheet, columns: std::ops::Range<usize>, um: f64) -> Vec<f64> {
 }
 
 fn fine_sheet(tool: &Tool) -> Sheet {
-    let ground = Ground::new(&tool.ground, &Images::default()).expect("a ground");
-    Sheet::new(Rc::new(ground), 320, 160, 0.0625, [0.0; 2]).expect("a sheet")
+    let ground = common::ground_of(&tool.ground);
+    Sheet::new(ground, 320, 160, 0.0625, [0.0; 2]).expect("a sheet")
 }
 
 #[test]
@@ -368,10 +366,9 @@ fn a_print_thinner_than_a_pixel_brings_as_much_in_finer_ones() {
     for name in ["ink-pointed-nib", "ink-broad-nib", "wash-rigger", "wash-flat-25"] {
         let tool = demo_tool(name);
         let brought = |pixel_mm: f64| {
-            let ground = Ground::new(&tool.ground, &Images::default()).expect("a ground");
+            let ground = common::ground_of(&tool.ground);
             let side = |mm: f64| (mm / pixel_mm) as usize;
-            let mut s =
-                Sheet::new(Rc::new(ground), side(30.0), side(10.0), pixel_mm, [0.0; 2]).expect("a sheet");
+            let mut s = Sheet::new(ground, side(30.0), side(10.0), pixel_mm, [0.0; 2]).expect("a sheet");
             let trace = draw_wet(&tool, &pull([4.0, 5.0], [26.0, 5.0], 0.2), &mut s);
             trace.balance.brought.mm3
         };

@@ -9,9 +9,8 @@ use std::rc::Rc;
 use common::{demo_tools, mean};
 use saltmarsh_core::chain::Action;
 use saltmarsh_core::chain::Choice;
-use saltmarsh_core::ground::{Ground, Surface};
+use saltmarsh_core::ground::Surface;
 use saltmarsh_core::hand::{Gesture, Hand, Sample, angles};
-use saltmarsh_core::image::Images;
 use saltmarsh_core::medium::dry::blocks::{COVER, OWNER, TOP_COVER};
 use saltmarsh_core::medium::dry::sticks;
 use saltmarsh_core::relief::flat;
@@ -28,8 +27,7 @@ fn named(id: &str) -> &'static Technique {
 
 /// The first `steps` steps of a technique on its sheet.
 fn laid(technique: &Technique, tools: &HashMap<String, Tool>, steps: usize) -> Sheet {
-    let ground =
-        Rc::new(Ground::new(technique.ground.as_ref().expect("its own"), &Images::default()).unwrap());
+    let ground = common::ground_of(technique.ground.as_ref().expect("its own"));
     let [width, height] = technique.size_mm.map(|mm| (mm / PIXEL_MM) as usize);
     let mut sheet = Sheet::new(ground, width, height, PIXEL_MM, [0.0, 0.0]).expect("a valid sheet");
     for (i, step) in technique.steps.iter().enumerate().take(steps) {

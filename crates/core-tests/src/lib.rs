@@ -1,0 +1,1 @@
+//! Nothing but tests: see `tests/all`.
