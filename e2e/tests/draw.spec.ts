@@ -2,43 +2,6 @@
 
 import { Pen, expect, test, type Touch } from "../bench";
 
-test("a pen draws, and its signals show", async ({ bench, page }) => {
-  const pen = await Pen.of(page);
-  const blank = await bench.shown(bench.pad);
-  await bench.station("Hand").click();
-  const touches: Touch[] = [];
-  for (let i = 0; i <= 40; i++) {
-    touches.push({ ...(await bench.onPad(0.1 + 0.6 * (i / 40), 0.5)), force: 0.2 + 0.6 * (i / 40), tiltX: 30, tiltY: 20, twist: 45 });
-  }
-  const [first, ...rest] = touches;
-  if (!first) throw new Error("no touches");
-  await pen.hover(first);
-  await pen.down(first);
-  for (const t of rest) await pen.move(t);
-  await expect(bench.controls).toContainText("The pen now");
-  await expect(bench.controls).toContainText("45 °");
-  // 0.8 of full scale is 321 gf with the plain pen; tilts of 30° and 20° lean 34° from upright (arctan √(tan²30+tan²20)).
-  await expect(bench.controls).toContainText("321 gf");
-  await expect(bench.controls).toContainText("34 °");
-  await pen.up(rest.at(-1) ?? first);
-  await expect.poll(() => bench.shown(bench.pad)).not.toEqual(blank);
-  const drawn = await bench.shown(bench.pad);
-
-  // The live dot follows the pen on the curve.
-  await bench.station("Touch").click();
-  await pen.hover(first);
-  await expect(page.getByTestId("live-dot")).toBeVisible();
-
-  // Wiping is one chord and can be undone; a reload loses nothing.
-  await page.keyboard.press("Shift+Delete");
-  await expect.poll(() => bench.shown(bench.pad)).toEqual(blank);
-  await page.keyboard.press("Control+z");
-  await expect.poll(() => bench.shown(bench.pad)).toEqual(drawn);
-  await page.reload();
-  await bench.settled();
-  await expect.poll(() => bench.shown(bench.pad)).toEqual(drawn);
-});
-
 test("a mouse draws with stand-ins whose force the keys change on the way", async ({ bench, page }) => {
   await bench.station("Hand").click();
   const force = bench.controls.getByRole("slider", { name: "Stand-in force" });
@@ -74,16 +37,55 @@ test("a mouse draws with stand-ins whose force the keys change on the way", asyn
   expect(Math.max(...forces)).toBeCloseTo(0.55, 5);
 });
 
-test("the free row opens to the whole proof area and back by a key", async ({ bench, page }) => {
-  const small = await bench.pad.boundingBox();
-  await page.keyboard.press("o");
-  await expect.poll(async () => (await bench.pad.boundingBox())?.height).toBeGreaterThan(300);
-  const pen = await Pen.of(page);
-  const blank = await bench.shown(bench.pad);
-  await pen.stroke([{ ...(await bench.onPad(0.2, 0.2)), force: 0.6 }, { ...(await bench.onPad(0.4, 0.5)), force: 0.6 }, { ...(await bench.onPad(0.8, 0.8)), force: 0.6 }]);
-  await expect.poll(() => bench.shown(bench.pad)).not.toEqual(blank);
-  await page.keyboard.press("o");
-  await expect.poll(() => bench.pad.boundingBox()).toEqual(small);
+test("a pen draws with all its signals, on the free row and on the whole area", async ({ bench, page }) => {
+  await test.step("a pen draws, and its signals show", async () => {
+    const pen = await Pen.of(page);
+    const blank = await bench.shown(bench.pad);
+    await bench.station("Hand").click();
+    const touches: Touch[] = [];
+    for (let i = 0; i <= 40; i++) {
+      touches.push({ ...(await bench.onPad(0.1 + 0.6 * (i / 40), 0.5)), force: 0.2 + 0.6 * (i / 40), tiltX: 30, tiltY: 20, twist: 45 });
+    }
+    const [first, ...rest] = touches;
+    if (!first) throw new Error("no touches");
+    await pen.hover(first);
+    await pen.down(first);
+    for (const t of rest) await pen.move(t);
+    await expect(bench.controls).toContainText("The pen now");
+    await expect(bench.controls).toContainText("45 °");
+    // 0.8 of full scale is 321 gf with the plain pen; tilts of 30° and 20° lean 34° from upright (arctan √(tan²30+tan²20)).
+    await expect(bench.controls).toContainText("321 gf");
+    await expect(bench.controls).toContainText("34 °");
+    await pen.up(rest.at(-1) ?? first);
+    await expect.poll(() => bench.shown(bench.pad)).not.toEqual(blank);
+    const drawn = await bench.shown(bench.pad);
+
+    // The live dot follows the pen on the curve.
+    await bench.station("Touch").click();
+    await pen.hover(first);
+    await expect(page.getByTestId("live-dot")).toBeVisible();
+
+    // Wiping is one chord and can be undone; a reload loses nothing.
+    await page.keyboard.press("Shift+Delete");
+    await expect.poll(() => bench.shown(bench.pad)).toEqual(blank);
+    await page.keyboard.press("Control+z");
+    await expect.poll(() => bench.shown(bench.pad)).toEqual(drawn);
+    await page.reload();
+    await bench.settled();
+    await expect.poll(() => bench.shown(bench.pad)).toEqual(drawn);
+  });
+
+  await test.step("the free row opens to the whole proof area and back by a key", async () => {
+    const small = await bench.pad.boundingBox();
+    await page.keyboard.press("o");
+    await expect.poll(async () => (await bench.pad.boundingBox())?.height).toBeGreaterThan(300);
+    const pen = await Pen.of(page);
+    const blank = await bench.shown(bench.pad);
+    await pen.stroke([{ ...(await bench.onPad(0.2, 0.2)), force: 0.6 }, { ...(await bench.onPad(0.4, 0.5)), force: 0.6 }, { ...(await bench.onPad(0.8, 0.8)), force: 0.6 }]);
+    await expect.poll(() => bench.shown(bench.pad)).not.toEqual(blank);
+    await page.keyboard.press("o");
+    await expect.poll(() => bench.pad.boundingBox()).toEqual(small);
+  });
 });
 
 test("a tip too large for one frame lays in the end what it lays anew, stroke after stroke", async ({ bench, page }) => {

@@ -22,62 +22,64 @@ const choose = async (bench: Bench, label: string, option: RegExp) => {
   await bench.page.getByRole("option", { name: option }).click();
 };
 
-test("every number of a tool has a row on some station", async ({ bench, page }) => {
-  const tools = await bench.ask<Tool[]>("/tools");
-  const wanted = Object.keys(tools.find((t) => t.kept.document.medium === "dry")?.kept.document.parameters ?? {});
-  expect(wanted.length).toBeGreaterThan(60);
-  const rows = new Set<string>(["tip.shape"]);
-  const look = async () => {
-    for (const id of await page.locator("[data-parameter]").evaluateAll((all) => all.map((e) => e.getAttribute("data-parameter") ?? ""))) rows.add(id);
-  };
-  for (const station of ["Touch", "Tip", "Load", "Ground"]) {
-    await bench.station(station).click();
-    if (station === "Tip") {
-      for (const group of ["Image", "Specks", "Grain image", "Mask"]) {
-        const open = bench.controls.getByRole("button", { name: new RegExp(`${group}$`), expanded: false });
-        if ((await open.count()) > 0) await open.click();
-        await expect(bench.controls.getByRole("region", { name: group }).locator("[data-parameter]").first()).toBeVisible();
+test("stations hold every number, sticks and films do what they say", async ({ bench, page }) => {
+  await test.step("every number of a tool has a row on some station", async () => {
+    const tools = await bench.ask<Tool[]>("/tools");
+    const wanted = Object.keys(tools.find((t) => t.kept.document.medium === "dry")?.kept.document.parameters ?? {});
+    expect(wanted.length).toBeGreaterThan(60);
+    const rows = new Set<string>(["tip.shape"]);
+    const look = async () => {
+      for (const id of await page.locator("[data-parameter]").evaluateAll((all) => all.map((e) => e.getAttribute("data-parameter") ?? ""))) rows.add(id);
+    };
+    for (const station of ["Touch", "Tip", "Load", "Ground"]) {
+      await bench.station(station).click();
+      if (station === "Tip") {
+        for (const group of ["Image", "Specks", "Grain image", "Mask"]) {
+          const open = bench.controls.getByRole("button", { name: new RegExp(`${group}$`), expanded: false });
+          if ((await open.count()) > 0) await open.click();
+          await expect(bench.controls.getByRole("region", { name: group }).locator("[data-parameter]").first()).toBeVisible();
+        }
       }
+      await look();
     }
+    // What moves powder has other rows at Mix.
+    await bench.choose("Finger");
+    await bench.station("Mix").click();
+    await expect(bench.controls.locator("[data-parameter]").first()).toBeVisible();
     await look();
-  }
-  // What moves powder has other rows at Mix.
-  await page.getByRole("combobox", { name: "Tool", exact: true }).click();
-  await page.getByRole("option", { name: "Finger", exact: true }).click();
-  await bench.station("Mix").click();
-  await expect(bench.controls.locator("[data-parameter]").first()).toBeVisible();
-  await look();
-  expect(wanted.filter((id) => !rows.has(id))).toEqual([]);
-});
+    expect(wanted.filter((id) => !rows.has(id))).toEqual([]);
+    await bench.choose(/^Vine charcoal, side/);
+  });
 
-test("a stick is taken with its own nature, and a film is laid by the mode that was chosen", async ({ bench, page }) => {
-  const strip = bench.strip("Scrub", "draft");
-  const vine = await tone(strip);
-  await bench.station("Load").click();
-  await choose(bench, "Stick", /pastel, umber/);
-  await bench.controls.getByRole("button", { name: "Take the stick's own" }).click();
-  await expect(bench.controls).toContainText("as this stick is by nature");
-  await bench.settled();
-  const umber = await tone(strip);
-  expect((umber[0] ?? 0) - (umber[2] ?? 0), "umber is warmer than charcoal").toBeGreaterThan((vine[0] ?? 0) - (vine[2] ?? 0) + 10);
+  await test.step("a stick is taken with its own nature, and a film is laid by the mode that was chosen", async () => {
+    const strip = bench.strip("Scrub", "draft");
+    const vine = await tone(strip);
+    await bench.station("Load").click();
+    await choose(bench, "Stick", /pastel, umber/);
+    await bench.controls.getByRole("button", { name: "Take the stick's own" }).click();
+    await expect(bench.controls).toContainText("as this stick is by nature");
+    await bench.settled();
+    const umber = await tone(strip);
+    expect((umber[0] ?? 0) - (umber[2] ?? 0), "umber is warmer than charcoal").toBeGreaterThan((vine[0] ?? 0) - (vine[2] ?? 0) + 10);
 
-  // Powder first: a film needs the ground as an image, and the row says so.
-  await expect(bench.controls.locator("[data-parameter='load.film']")).toContainText("Does not act");
-  await bench.station("Ground").click();
-  await choose(bench, "Ground enters", /^multiplied/);
-  await bench.setParameter("Depth", "0");
-  await bench.station("Load").click();
-  await expect(bench.controls.locator("[data-parameter='load.film']")).not.toContainText("Does not act");
-  await choose(bench, "Laid as", /multiply$/);
-  await bench.settled();
-  const multiplied = await tone(strip);
-  const shown = await bench.shown(strip);
-  await choose(bench, "Laid as", /screen$/);
-  await bench.settled();
-  const screened = await tone(strip);
-  // Over white paper multiplying darkens, and screening leaves hardly a mark.
-  expect((screened[2] ?? 0) - (multiplied[2] ?? 0)).toBeGreaterThan(20);
-  await page.keyboard.press("Control+z");
-  await bench.settled();
-  await expect.poll(() => bench.shown(strip)).toEqual(shown);
+    // Powder first: a film needs the ground as an image, and the row says so.
+    await expect(bench.controls.locator("[data-parameter='load.film']")).toContainText("Does not act");
+    await bench.station("Ground").click();
+    await choose(bench, "Ground enters", /^multiplied/);
+    await bench.setParameter("Depth", "0");
+    await bench.station("Load").click();
+    await expect(bench.controls.locator("[data-parameter='load.film']")).not.toContainText("Does not act");
+    await choose(bench, "Laid as", /multiply$/);
+    await bench.settled();
+    const multiplied = await tone(strip);
+    const shown = await bench.shown(strip);
+    await choose(bench, "Laid as", /screen$/);
+    await bench.settled();
+    const screened = await tone(strip);
+    // Over white paper multiplying darkens, and screening leaves hardly a mark.
+    expect((screened[2] ?? 0) - (multiplied[2] ?? 0)).toBeGreaterThan(20);
+    await page.keyboard.press("Control+z");
+    await bench.settled();
+    await expect.poll(() => bench.shown(strip)).toEqual(shown);
+  });
 });

@@ -15,39 +15,6 @@ const marked = (page: Page, name: RegExp) =>
     return dark / Math.max(1, data.length / 4);
   });
 
-test("a shape is chosen, turned on the compass, masked and jittered, and undo takes it back", async ({ bench, page }) => {
-  await bench.station("Tip").click();
-  await bench.setParameter("Side on the paper", "0");
-  await bench.setParameter("Aspect", "3");
-  await page.getByRole("radio", { name: "flat" }).click();
-  const tip = page.getByRole("img", { name: /^Tip, / });
-  await expect.poll(() => marked(page, /^Tip, /)).toBeGreaterThan(0.1);
-  // Drawn to its end: a machine that is busy shows the shape before for a while.
-  let [flat, before] = [await marked(page, /^Tip, /), -1];
-  while (flat !== before) {
-    before = flat;
-    await page.waitForTimeout(500);
-    flat = await marked(page, /^Tip, /);
-  }
-  await page.getByRole("radio", { name: "pointed" }).click();
-  await expect.poll(() => marked(page, /^Tip, /)).toBeLessThan(0.8 * flat);
-  const compass = page.getByRole("slider", { name: "Angle, compass" });
-  await compass.focus();
-  for (let i = 0; i < 9; i++) await page.keyboard.press("ArrowRight");
-  await expect(bench.parameter("Angle")).toHaveValue("45");
-  await page.getByRole("button", { name: "Mask", exact: true }).click();
-  await page.getByRole("combobox", { name: "Masked by" }).click();
-  await page.getByRole("option", { name: "round" }).click();
-  await bench.setParameter("Mask size", "0.3");
-  await expect.poll(() => marked(page, /^Tip, /)).toBeLessThan(0.3 * flat);
-  await bench.setParameter("Angle strays by ±", "30");
-  await expect(bench.parameter("Angle strays by ±")).toHaveValue("30");
-  for (let i = 0; i < 3; i++) await page.getByRole("button", { name: "Undo" }).click();
-  await expect(bench.parameter("Angle strays by ±")).toHaveValue("0");
-  await expect(page.getByRole("combobox", { name: "Masked by" })).toHaveText(/nothing/);
-  await expect(tip).toBeVisible();
-});
-
 test("an image becomes a tip, is kept with the tool, and stays while the tool needs it", async ({ bench, page }) => {
   await bench.station("Tip").click();
   await page.getByRole("radio", { name: "image" }).click();
@@ -114,34 +81,69 @@ test("a piece of the sheet is captured as grain", async ({ bench, page }) => {
   await expect(page.getByRole("button", { name: "Grain image: From the sheet" })).toBeVisible();
 });
 
-test("images are pasted and dropped onto the shelf, and one that would do harm is refused in words", async ({ bench, page }) => {
-  await bench.station("Tip").click();
-  await page.getByRole("radio", { name: "image" }).click();
-  const shelf = page.getByRole("list", { name: "Images" }).getByRole("listitem");
-  const file = (name: string) => readFileSync(resolve(import.meta.dirname, `../../crates/formats/tests/data/pictures/${name}`));
-  const give = (way: "paste" | "drop", name: string, type: string, content = file(name)) => {
-    const bytes = Array.from(content);
-    return page.getByRole("searchbox", { name: "Find images" }).evaluate(
-      (element, [way, name, type, bytes]) => {
-        const data = new DataTransfer();
-        data.items.add(new File([Uint8Array.from(bytes)], name, { type }));
-        const event = way === "paste" ? new ClipboardEvent("paste", { clipboardData: data, bubbles: true }) : new DragEvent("drop", { dataTransfer: data, bubbles: true, cancelable: true });
-        element.dispatchEvent(event);
-      },
-      [way, name, type, bytes] as const,
-    );
-  };
-  await give("paste", "colour.png", "image/png");
-  await expect(page.getByRole("status")).toContainText("is on the shelf");
-  await expect(shelf).toHaveCount(1);
-  await give("drop", "grey.jpg", "image/jpeg");
-  await expect(shelf).toHaveCount(2);
-  // A header that promises 65,535 pixels a side.
-  const huge = file("grey8.png");
-  huge.writeUInt32BE(65535, 16);
-  huge.writeUInt32BE(65535, 20);
-  huge.writeUInt32BE(crc32(huge.subarray(12, 29)), 29);
-  await give("drop", "huge.png", "image/png", huge);
-  await expect(page.getByRole("status")).toContainText(/4096/);
-  await expect(shelf).toHaveCount(2);
+test("a tip is shaped, and images come onto the shelf", async ({ bench, page }) => {
+  await test.step("a shape is chosen, turned on the compass, masked and jittered, and undo takes it back", async () => {
+    await bench.station("Tip").click();
+    await bench.setParameter("Side on the paper", "0");
+    await bench.setParameter("Aspect", "3");
+    await page.getByRole("radio", { name: "flat" }).click();
+    const tip = page.getByRole("img", { name: /^Tip, / });
+    await expect.poll(() => marked(page, /^Tip, /)).toBeGreaterThan(0.1);
+    // Drawn to its end: a machine that is busy shows the shape before for a while.
+    let [flat, before] = [await marked(page, /^Tip, /), -1];
+    while (flat !== before) {
+      before = flat;
+      await page.waitForTimeout(500);
+      flat = await marked(page, /^Tip, /);
+    }
+    await page.getByRole("radio", { name: "pointed" }).click();
+    await expect.poll(() => marked(page, /^Tip, /)).toBeLessThan(0.8 * flat);
+    const compass = page.getByRole("slider", { name: "Angle, compass" });
+    await compass.focus();
+    for (let i = 0; i < 9; i++) await page.keyboard.press("ArrowRight");
+    await expect(bench.parameter("Angle")).toHaveValue("45");
+    await page.getByRole("button", { name: "Mask", exact: true }).click();
+    await page.getByRole("combobox", { name: "Masked by" }).click();
+    await page.getByRole("option", { name: "round" }).click();
+    await bench.setParameter("Mask size", "0.3");
+    await expect.poll(() => marked(page, /^Tip, /)).toBeLessThan(0.3 * flat);
+    await bench.setParameter("Angle strays by ±", "30");
+    await expect(bench.parameter("Angle strays by ±")).toHaveValue("30");
+    for (let i = 0; i < 3; i++) await page.getByRole("button", { name: "Undo" }).click();
+    await expect(bench.parameter("Angle strays by ±")).toHaveValue("0");
+    await expect(page.getByRole("combobox", { name: "Masked by" })).toHaveText(/nothing/);
+    await expect(tip).toBeVisible();
+  });
+
+  await test.step("images are pasted and dropped onto the shelf, and one that would do harm is refused in words", async () => {
+    await bench.station("Tip").click();
+    await page.getByRole("radio", { name: "image" }).click();
+    const shelf = page.getByRole("list", { name: "Images" }).getByRole("listitem");
+    const file = (name: string) => readFileSync(resolve(import.meta.dirname, `../../crates/formats/tests/data/pictures/${name}`));
+    const give = (way: "paste" | "drop", name: string, type: string, content = file(name)) => {
+      const bytes = Array.from(content);
+      return page.getByRole("searchbox", { name: "Find images" }).evaluate(
+        (element, [way, name, type, bytes]) => {
+          const data = new DataTransfer();
+          data.items.add(new File([Uint8Array.from(bytes)], name, { type }));
+          const event = way === "paste" ? new ClipboardEvent("paste", { clipboardData: data, bubbles: true }) : new DragEvent("drop", { dataTransfer: data, bubbles: true, cancelable: true });
+          element.dispatchEvent(event);
+        },
+        [way, name, type, bytes] as const,
+      );
+    };
+    await give("paste", "colour.png", "image/png");
+    await expect(page.getByRole("status")).toContainText("is on the shelf");
+    await expect(shelf).toHaveCount(1);
+    await give("drop", "grey.jpg", "image/jpeg");
+    await expect(shelf).toHaveCount(2);
+    // A header that promises 65,535 pixels a side.
+    const huge = file("grey8.png");
+    huge.writeUInt32BE(65535, 16);
+    huge.writeUInt32BE(65535, 20);
+    huge.writeUInt32BE(crc32(huge.subarray(12, 29)), 29);
+    await give("drop", "huge.png", "image/png", huge);
+    await expect(page.getByRole("status")).toContainText(/4096/);
+    await expect(shelf).toHaveCount(2);
+  });
 });
