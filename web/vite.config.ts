@@ -1,12 +1,25 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig, type Plugin } from "vite";
 import { compression } from "vite-plugin-compression2";
 import { VitePWA } from "vite-plugin-pwa";
+
+/** The engine is fetched while the page is still read: it is most of what a first visit waits for. */
+const engineEarly: Plugin = {
+  name: "engine-early",
+  transformIndexHtml: {
+    order: "post",
+    handler: (_, { bundle }) =>
+      Object.keys(bundle ?? {})
+        .filter((file) => file.endsWith(".wasm"))
+        .map((file) => ({ tag: "link", attrs: { rel: "preload", as: "fetch", type: "application/wasm", crossorigin: true, href: `/${file}` }, injectTo: "head-prepend" as const })),
+  },
+};
 
 export default defineConfig({
   plugins: [
     react(),
+    engineEarly,
     tailwindcss(),
     VitePWA({
       registerType: "autoUpdate",

@@ -9,6 +9,7 @@ import { Bench } from "./bench/Bench";
 import { Palette } from "./bench/Palette";
 import { Problem, DoneNotices } from "./Notices";
 import { Guarded, NoSuchPlace } from "./Guarded";
+import { makeAhead } from "./session/ahead";
 import { watchColumns } from "./session/columns";
 import { Context } from "./session/context";
 import { EmptyRack } from "./rack/EmptyRack";
@@ -26,7 +27,7 @@ import { strokeOfRow } from "./engine/types";
 import { takeThird } from "./session/looking";
 import { takeUp } from "./session/handSaving";
 import { fixed } from "./model/number";
-import { t } from "./model/said";
+import { declaredIn, t } from "./model/said";
 import { beginClock } from "./session/clock";
 import { beginRoom } from "./session/room";
 
@@ -49,7 +50,8 @@ const SCREENS = [
 
 /** Starts the engine; what was chosen before is held to what it declares before anything is laid. */
 const begin = () =>
-  start().then((declarations) => {
+  start().then((told) => {
+    const declarations = declaredIn(told);
     keepDeclaredUnders(declarations.media);
     takeView(declarations.view);
     beginRoom(declarations.surroundings);
@@ -105,6 +107,7 @@ export function App() {
   useEffect(() => {
     if (gestures.data && gestures.dataUpdatedAt >= LOADED) void keepWaysOf(gestures.data);
   }, [gestures.data, gestures.dataUpdatedAt]);
+  useEffect(() => (opened && tools.data ? makeAhead(tools.data) : undefined), [opened, tools.data]);
   useEffect(() => watchDraft(), []);
   useEffect(() => watchSteps(() => say(t("This browser keeps nothing: strokes and steps are gone with the page."))), []);
   useEffect(() => watchColumns(), []);

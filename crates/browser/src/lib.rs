@@ -36,7 +36,7 @@ fn json<T: serde::Serialize>(value: &T) -> Result<String, JsError> {
 }
 
 /// Grounds kept ready (pieces and tiles of each may take 100 MiB).
-const MOST_GROUNDS: usize = 4;
+const MOST_GROUNDS: usize = 6;
 
 /// Most pixels of a picture of a ground.
 const MOST_PICTURE: usize = 4_000_000;

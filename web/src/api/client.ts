@@ -37,7 +37,7 @@ async function ask<T>(send: () => Promise<Answer<T>>, again = true): Promise<T> 
   }
   if (answer.response.ok) return answer.data as T;
   if (answer.response.status === 401 && again) {
-    await ask(() => http.POST("/session"), false);
+    await signIn();
     return ask(send, false);
   }
   if (isRefusal(answer.error)) {
@@ -46,6 +46,11 @@ async function ask<T>(send: () => Promise<Answer<T>>, again = true): Promise<T> 
   }
   throw new Refused("away", `the server answered ${answer.response.status}`);
 }
+
+let signingIn: Promise<unknown> | null = null;
+
+/** Signs in once for all who were refused together. */
+const signIn = () => (signingIn ??= ask(() => http.POST("/session"), false).finally(() => (signingIn = null)));
 
 // The generated types know documents only as objects; the core checks them on both sides.
 const body = (document: ToolDocument) => document as unknown as Record<string, never>;

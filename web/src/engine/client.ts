@@ -38,11 +38,18 @@ const workerOf = (id: string) => workers[shares.of(id)] as Remote<EngineApi>;
 /** Starts every worker; gives what the core declares. */
 export const start = () => crew.start();
 
-/** Makes a ground ready at every worker, while the page still asks for what it will lay there. */
+/** Makes a ground ready at every worker, while the page still asks for what it will lay there: one begins it for all of them. */
 export function readyGround(ground: Recipe) {
+  const begun = engine.readyGround(ground);
+  const take = async (w: Remote<EngineApi>) => {
+    if (!(await w.bringGround(ground))) await w.giveGround(ground, await begun);
+  };
   // Whoever lays something there is told what is wrong with it.
-  workers.forEach((w) => void w.readyGround(ground).catch(() => undefined));
+  [begun, ...workers.slice(1).map(take)].forEach((done) => void done.catch(() => undefined));
 }
+
+/** Makes a tool's ground where its strips will lie, until something else is asked; null: no more. Whether it is all there. */
+export const prepareGround = async (tool: ToolDocument | null): Promise<boolean> => (await Promise.all(workers.map((w) => w.prepareGround(tool)))).every(Boolean);
 
 let room: Surroundings | null = null;
 

@@ -8,7 +8,7 @@ import type { Studio } from "./wasm/saltmarsh_browser";
 
 /** Pieces kept of a ground at most (256 KiB each), and grounds a worker. */
 const MOST_PIECES = 64;
-const MOST_GROUNDS = 4;
+const MOST_GROUNDS = 6;
 /** Paper is stored when nothing more was made for so long, ms. */
 const SOON_MS = 1500;
 

@@ -6,6 +6,7 @@ import type { Papers } from "./papers";
 import { layStrip, way, type StripWork } from "./strip";
 import { rest, Slices, turn } from "./turns";
 import type { View } from "../generated/core";
+import type { ToolDocument } from "../model/tool";
 import type { Column, Part, ProofJob, ProofRow, Strip } from "./types";
 import { Recording, standsAlone, type Studio, type Surface } from "./wasm/saltmarsh_browser";
 
@@ -27,9 +28,13 @@ export class Proof {
   private newest: Record<Column, number> = { kept: 0, draft: 0, third: 0, before: 0, after: 0 };
   /** What each column was laid for last, and in which of its runs. */
   private jobs: Partial<Record<Column, { job: ProofJob; run: number }>> = {};
+  /** Columns whose strips are those of another. */
+  private sameAs = new Map<Column, Column>();
   /** How many parts were asked for; and the strip that the last was cut out of. */
   private parts = 0;
   private large: { surface: Surface; key: string } | null = null;
+  /** How often a ground was asked to be prepared. */
+  private prepared = 0;
   private underWay = 0;
   private waiting: (() => void)[] = [];
 
@@ -64,6 +69,10 @@ export class Proof {
 
   private async lay(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean> {
     const run = ++this.newest[job.column];
+    this.sameAs.delete(job.column);
+    // What was being laid for the other alone is no longer wanted.
+    const [also, runOfAlso] = [job.also, job.also && ++this.newest[job.also]];
+    if (also) this.sameAs.set(also, job.column);
     const current = () => run === this.newest[job.column];
     const before = typeof job.under === "object" ? job.under : null;
     await imagesFor(this.studio, JSON.stringify(job.tool), ...(before ? [JSON.stringify(before.tool)] : []));
@@ -75,6 +84,7 @@ export class Proof {
     const slices = new Slices();
     const wet: [Surface, (last?: boolean) => void][] = [];
     this.jobs[job.column] = { job, run };
+    if (also && runOfAlso === this.newest[also]) this.jobs[also] = { job, run };
     this.letGoOfLarge();
     for (const row of job.rows) {
       if (!current()) return false;
@@ -105,6 +115,30 @@ export class Proof {
       if (!(await rest(surface, pause, current, show, seenS ?? undefined))) return;
       show(true);
     }
+  }
+
+  /** Makes the ground of a tool under the rows as they were laid last, until something is asked; null: no more. Whether it is all there. */
+  async prepare(tool: ToolDocument | null): Promise<boolean> {
+    const asked = ++this.prepared;
+    const laid = this.jobs.kept ?? this.jobs.draft;
+    if (!tool || !laid) return false;
+    const [document, ground] = [JSON.stringify(tool), JSON.stringify(tool.ground)];
+    await imagesFor(this.studio, document);
+    await this.papers.bring(ground);
+    const { width, height, pixelMm, rows } = laid.job;
+    for (const row of rows) {
+      const { times, corner } = this.fit(laid.job, row.id);
+      const surface = this.studio.surface(ground, width, height, pixelMm * times, corner[0], row.originY + corner[1]);
+      let whole = false;
+      for (let piece = 0; asked === this.prepared && this.underWay === 0 && !whole; piece++) {
+        whole = !surface.prepareGround(document, piece);
+        await turn();
+      }
+      surface.free();
+      if (!whole) return false;
+    }
+    this.papers.keep(ground);
+    return true;
   }
 
   /** How much of the sheet a row shows. */
@@ -175,9 +209,10 @@ export class Proof {
   /** Shows what a column's strips hold as it is looked at from now on. */
   look(column: Column, view: View, onStrip: (strip: Strip) => void) {
     for (const [name, { surface, width, height, fit }] of this.surfaces) {
-      if (!name.startsWith(`${column}:`)) continue;
+      const of = this.sameAs.get(column) ?? column;
+      if (!name.startsWith(`${of}:`)) continue;
       surface.lookAt(JSON.stringify(view));
-      onStrip({ column, id: name.slice(column.length + 1), width, height, pixels: new Uint8ClampedArray(surface.pixels(0, 0, width, height)), fit, drying: surface.busy && this.jobs[column]?.job.seenS === null });
+      onStrip({ column, id: name.slice(of.length + 1), width, height, pixels: new Uint8ClampedArray(surface.pixels(0, 0, width, height)), fit, drying: surface.busy && this.jobs[column]?.job.seenS === null });
     }
   }
 
@@ -196,6 +231,6 @@ export class Proof {
 
   async get(column: Column, id: string): Promise<Surface | undefined> {
     await this.idle();
-    return this.surfaces.get(`${column}:${id}`)?.surface;
+    return this.surfaces.get(`${this.sameAs.get(column) ?? column}:${id}`)?.surface;
   }
 }

@@ -60,6 +60,8 @@ export interface Before {
 
 export interface ProofJob {
   column: Column;
+  /** Another column with the same strokes: its strips are these. */
+  also: Column | null;
   tool: ToolDocument;
   hand: Hand;
   /** Pixels of a strip, and mm of one pixel. */
@@ -180,8 +182,14 @@ export interface EngineApi {
   start(module: WebAssembly.Module, index: number, program: string): Promise<Declarations>;
   /** Holds a lock of this name for as long as the worker lives. */
   holdLock(name: string): void;
-  /** Makes a ground ready to be drawn on. */
-  readyGround(ground: Recipe): Promise<void>;
+  /** Makes a ground ready to be drawn on; what it was begun with, for the others. */
+  readyGround(ground: Recipe): Promise<Uint8Array>;
+  /** Brings what this worker has stored of a ground; whether there was anything. */
+  bringGround(ground: Recipe): Promise<boolean>;
+  /** Makes a tool's ground where its strips will lie, until something is asked; null: no more. Whether it is all there. */
+  prepareGround(tool: ToolDocument | null): Promise<boolean>;
+  /** Gives what another worker has begun a ground with. */
+  giveGround(ground: Recipe, begun: Uint8Array): void;
   /** A sign of life. */
   alive(): Promise<true>;
   checkTool(document: string): string;

@@ -41,6 +41,9 @@ let proof: Proof;
 let pad: Pad;
 let sheets: Sheets;
 
+/** Pieces that a ground is begun with: what its statistics are taken on. */
+const REFERENCE_PIECES = 4;
+
 const flat = (points: [number, number][]) => Float64Array.from(points.flat());
 
 /** The surface that a stroke lies on: of a column's strip, or of the free row, which is the draft's. */
@@ -81,7 +84,16 @@ const api: EngineApi = {
     await imagesFor(studio, recipe);
     await papers.bring(recipe);
     studio.readyGround(recipe);
+    return studio.storedGround(recipe, REFERENCE_PIECES);
   },
+  async bringGround(ground) {
+    const recipe = JSON.stringify(ground);
+    await imagesFor(studio, recipe);
+    await papers.bring(recipe);
+    return studio.hasGround(recipe);
+  },
+  prepareGround: (tool) => proof.prepare(tool),
+  giveGround: (ground, begun) => studio.giveGround(JSON.stringify(ground), begun),
   alive: async () => true,
   checkTool: (document) => checkTool(document),
   relevance: (tool) => JSON.parse(relevance(JSON.stringify(tool))),

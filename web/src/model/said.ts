@@ -10,3 +10,17 @@ void i18next.init({ lng: LOCALE, keySeparator: false, nsSeparator: false, interp
 
 /** A text of the page; `{{name}}` stands for what `values` gives. */
 export const t = (text: string, values?: Record<string, unknown>): string => i18next.t(text, values ?? {});
+
+/** What of the core's declarations is read by people. */
+const READ = new Set(["label", "help"]);
+
+/** Declarations of the core as the page says them: every label and explanation in its words. */
+export function declaredIn<T>(declared: T): T {
+  const inWords = (value: unknown, key: string): unknown => {
+    if (typeof value === "string") return READ.has(key) ? t(value) : value;
+    if (Array.isArray(value)) return value.map((each) => inWords(each, ""));
+    if (typeof value !== "object" || value === null) return value;
+    return Object.fromEntries(Object.entries(value).map(([name, of]) => [name, inWords(of, name)]));
+  };
+  return inWords(declared, "") as T;
+}

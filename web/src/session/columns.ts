@@ -29,13 +29,18 @@ export interface Place {
   scale: number;
 }
 
-/** What a column was last run for. */
-interface Asked {
+/** What a column shows. */
+interface Ask {
   document: ToolDocument;
   hand: Hand;
   fineness: number;
   under: string | Before | null;
   view: View;
+}
+
+/** What a column was asked for last; `with`: the column whose strips it shows, since they are the same. */
+interface Asked extends Ask {
+  with: Column | null;
 }
 
 /** Where the server was away, it is asked again after so long. */
@@ -80,33 +85,55 @@ export function watchColumns() {
 
 function runChanged() {
   const state = useBench.getState();
-  // While a control is dragged strokes are laid at half the resolution: they have the same tone, and follow the hand.
-  run("draft", documentOf(state), state.hand, state.dragged ? 0.5 : 1);
-  run("kept", besideOf(state), state.hand, 1);
-  run("third", useLooking.getState().third?.document ?? null, state.hand, 1);
+  const wanted = [
+    // While a control is dragged strokes are laid at half the resolution: they have the same tone, and follow the hand.
+    wantedOf("draft", documentOf(state), state.dragged ? 0.5 : 1),
+    wantedOf("kept", besideOf(state), 1),
+    wantedOf("third", useLooking.getState().third?.document ?? null, 1),
+  ].filter((w) => w !== null);
+  const toLay = wanted.filter((w) => w.toLay).map((w) => w.column);
+  const [draft, kept] = [wanted.find((w) => w.column === "draft"), wanted.find((w) => w.column === "kept")];
+  // Strips of the kept column served the draft as long as there was no change: they are to show something else now.
+  if (draft && asked.draft?.with === "kept" && toLay.includes("kept") && !toLay.includes("draft")) toLay.push("draft");
+  const together = draft && kept && toLay.includes("draft") && toLay.includes("kept") && alike(draft.ask, kept.ask);
+  for (const { column, ask } of wanted) {
+    const before = asked[column];
+    const laid = toLay.includes(column);
+    asked[column] = { ...ask, with: !laid ? (before?.with ?? null) : together && column === "draft" ? "kept" : null };
+    if (!laid && before?.view !== ask.view) look(column, ask.view);
+  }
+  for (const { column, ask } of wanted) {
+    if (!toLay.includes(column) || (together && column === "draft")) continue;
+    run(column, ask, together && column === "kept" ? "draft" : null);
+  }
 }
 
-function run(column: Column, document: ToolDocument | null, hand: Hand, fineness: number) {
-  if (!place || !document) return;
-  const before = asked[column];
+/** The same strokes, on the same. */
+const alike = (a: Ask, b: Ask) => a.fineness === b.fineness && a.hand === b.hand && JSON.stringify([a.document, a.under]) === JSON.stringify([b.document, b.under]);
+
+/** What a column is asked for now; and whether strokes are to be laid for it. */
+function wantedOf(column: Column, document: ToolDocument | null, fineness: number): { column: Column; ask: Ask; toLay: boolean } | null {
+  if (!place || !document) return null;
   const state = useBench.getState();
+  const { view, hand } = state;
+  if (!view) return null;
   const under = underOf(state, document);
-  const view = state.view;
-  if (!view) return;
+  const before = asked[column];
   const same = before?.hand === hand && before.fineness === fineness && before.under === under;
-  if (same && before.document === document && before.view === view) return;
-  asked[column] = { document, hand, fineness, under, view };
-  if (same && (before.document === document || JSON.stringify(before.document) === JSON.stringify(document))) {
-    if (before.view !== view) look(column, view);
-    return;
-  }
-  lay(column, document, hand, place, fineness, { under, view }).catch((error: unknown) => {
+  const sameTool = before?.document === document || (same && JSON.stringify(before.document) === JSON.stringify(document));
+  return { column, ask: { document, hand, fineness, under, view }, toLay: !same || !sameTool };
+}
+
+/** Lays a column; `also`: another that shows the same. */
+function run(column: Column, { document, hand, fineness, under, view }: Ask, also: Column | null) {
+  if (!place) return;
+  lay(column, document, hand, place, fineness, { under, view }, also).catch((error: unknown) => {
     // It is laid anew.
     if (error instanceof EngineLost) return;
     if (error instanceof Refused && error.away) {
       // The gestures' ways could not be had.
       setTimeout(() => {
-        asked = { ...asked, [column]: undefined };
+        asked = { ...asked, [column]: undefined, ...(also && { [also]: undefined }) };
         runChanged();
       }, RETRY_MS);
     }
@@ -134,11 +161,14 @@ function look(column: Column, view: View) {
     });
 }
 
+/** How often each column was asked to be laid. */
+const runs: Partial<Record<Column, number>> = {};
+
 /** Grounds on which a whole column was laid: their paper is there. */
 const ready = new Set<string>();
 
-/** Lays a column at a share of the screen's resolution; the selected gesture goes first. */
-export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gestures, strip, scale }: Place, fineness: number, { under, view }: { under: string | Before | null; view: View }) {
+/** Lays a column at a share of the screen's resolution; the selected gesture goes first. `also`: another column that shows the same. */
+export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gestures, strip, scale }: Place, fineness: number, { under, view }: { under: string | Before | null; view: View }, also: Column | null = null) {
   const started = performance.now();
   const width = Math.round(strip.width * scale * fineness);
   const selected = useBench.getState().gesture;
@@ -146,6 +176,7 @@ export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gest
   rows.sort((a, b) => Number(b.id === selected) - Number(a.id === selected));
   const job: ProofJob = {
     column,
+    also,
     tool,
     hand,
     width,
@@ -156,11 +187,16 @@ export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gest
     seenS: useClock.getState().seenS,
     view,
   };
-  begun(column, ready.has(JSON.stringify(tool.ground)) ? 0 : rows.length);
+  runs[column] = (runs[column] ?? 0) + 1;
+  if (also) runs[also] = (runs[also] ?? 0) + 1;
+  const runOfAlso = also && runs[also];
+  // The other may be asked for something else meanwhile.
+  const shown = () => (also && runs[also] === runOfAlso ? [column, also] : [column]);
+  shown().forEach((each) => begun(each, ready.has(JSON.stringify(tool.ground)) ? 0 : rows.length));
   readGestures(gestures);
   // Where a newer run took its place, that one says when it is done.
-  if (await runProof(job, (s) => show(s, s.id === selected))) {
+  if (await runProof(job, (s) => shown().forEach((each) => show({ ...s, column: each }, s.id === selected)))) {
     ready.add(JSON.stringify(tool.ground));
-    whole(column, performance.now() - started);
+    shown().forEach((each) => whole(each, performance.now() - started));
   }
 }
