@@ -123,6 +123,7 @@ async function penToPixel(browser: Browser, studio: Studio, tool: RegExp | null)
 test("pen to pixel", async ({ browser, studio }) => {
   const stick = await penToPixel(browser, studio, null);
   const brush = await penToPixel(browser, studio, /^Hog round 6 mm/);
+  const wash = await penToPixel(browser, studio, /^Round 8/);
   lines.push(
     "## Pen to pixel",
     "",
@@ -131,6 +132,7 @@ test("pen to pixel", async ({ browser, studio }) => {
     "",
     `- a stick of 5 mm (60 pixels) on its side: ${spread(stick.all, "ms")}; all its paper was made ${stick.paper.toFixed(0)} s after the row was opened`,
     `- oil, a hog round of 6 mm (70 pixels): ${spread(brush.all, "ms")}; all its canvas ${brush.paper.toFixed(0)} s after`,
+    `- watercolour, a round 8, stroke after stroke while all before it is still wet (up to a megapixel): ${spread(wash.all, "ms")}`,
     "",
   );
 });

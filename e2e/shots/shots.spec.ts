@@ -48,9 +48,8 @@ test("the Bench in both themes", async ({ bench, page }) => {
 
 test("stations", async ({ bench, page }) => {
   await work(bench, page);
-  for (const name of ["Hand", "Load", "Ground"]) {
+  for (const name of ["Load", "Ground"]) {
     await bench.station(name).click();
-    if (name === "Hand") await page.mouse.move((await bench.onPad(0.5, 0.5)).x, (await bench.onPad(0.5, 0.5)).y);
     await page.waitForTimeout(700);
     await page.screenshot({ path: join(folder, `station-${name.toLowerCase()}.png`) });
   }
@@ -167,6 +166,22 @@ test("the free row, open", async ({ bench, page }) => {
   }
   await page.waitForTimeout(1500);
   await page.screenshot({ path: join(folder, "free-row.png") });
+});
+
+test("a wash chart on three papers", async ({ page }) => {
+  const techniques = ["flat", "graded", "wet-in-wet", "backrun", "glaze", "lifting", "dry-brush"];
+  const papers = ["hot-pressed", "cold-pressed", "rough"];
+  const png = execFileSync(program, [
+    "sheet", "--tools", join(repository, "demo/tools"), "--dpi", "150", "--out", "-",
+    ...techniques.flatMap((t) => ["--technique", `wash-${t}`]), ...papers.flatMap((p) => ["--ground", p]),
+  ], { maxBuffer: 64 << 20 });
+  const heads = papers.map((p) => `<span>${p}</span>`).join("");
+  const rows = techniques.map((t) => `<span>${t.replaceAll("-", " ")}</span>`).join("");
+  await page.setContent(`<body style="margin:0;padding:10px;background:#e9e9e9;font:13px sans-serif"><div style="display:grid;grid-template-columns:80px auto">
+    <span></span><div style="display:grid;grid-template-columns:repeat(3,1fr)">${heads}</div>
+    <div style="display:grid;grid-auto-rows:1fr">${rows}</div><img style="width:1100px" src="data:image/png;base64,${png.toString("base64")}"></div></body>`);
+  await page.setViewportSize({ width: 1200, height: 800 });
+  await page.screenshot({ path: join(folder, "wash-chart.png"), fullPage: true });
 });
 
 test("charcoal, enlarged", async ({ page }) => {

@@ -69,6 +69,7 @@ test("a knife bends nothing, a brush is dipped and washed, and paint dries and i
   // How sheets are looked at changes no tool.
   await bench.station("Relief").click();
   await expect(page.getByTestId("section")).toContainText("wet");
+  await expect(page.getByTestId("granulation")).toContainText(/× \d\.\d\d/);
   await looker(page)("controls", "[aria-label=Controls]");
   // Any row's stroke is cut, wherever it lies on the paper.
   await draft.click();

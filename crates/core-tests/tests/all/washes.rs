@@ -8,10 +8,12 @@ use std::rc::Rc;
 use common::{demo_tool, demo_tools, draw_wet, pull};
 use saltmarsh_core::chain::{Action, Qualities, Value};
 use saltmarsh_core::describe::figures;
+use saltmarsh_core::ground::{Recipe, Surface};
 use saltmarsh_core::hand::{Gesture, Hand};
 use saltmarsh_core::medium::wash::blocks::{PAINT_PLANES, WATER, pigments_of, plane, water_mm3};
 use saltmarsh_core::medium::wash::resist::{MASK, RESIST};
 use saltmarsh_core::medium::{Care, Turn, turn_in_place};
+use saltmarsh_core::relief::view;
 use saltmarsh_core::sheet::{Changed, Sheet, Surroundings, TILE};
 use saltmarsh_core::stroke::{Engine, under};
 use saltmarsh_core::tool::Tool;
@@ -359,6 +361,28 @@ fn a_rest_that_ends_early_leaves_what_time_would() {
         }
     });
     assert_eq!(by_time.0, rested.0);
+}
+
+#[test]
+fn a_section_tells_paint_in_hollows_from_powder_on_crowns() {
+    let told = |name: &str, surface: Surface| {
+        let mut tool = demo_tool(name);
+        tool.ground = Recipe::of(surface);
+        let mut s = sheet_for(&tool);
+        let pressure = if name.starts_with("wash") { 0.6 } else { 0.15 };
+        draw_wet(&tool, &pull([10.0, 12.5], [50.0, 12.5], pressure), &mut s);
+        s.rest();
+        let cut = view::section(&s, [14.0, 12.5], [46.0, 12.5], 129);
+        assert_eq!(cut.rgb.len(), cut.ground_um.len());
+        cut.hollows_over_crowns.expect("a stroke all along")
+    };
+    let rough = told("wash-granulating", Surface::Rough);
+    let hot = told("wash-granulating", Surface::HotPressed);
+    let charcoal = told("vine-charcoal-side", Surface::Rough);
+    assert!(
+        rough > 1.1 && rough > hot && charcoal < 0.9,
+        "rough {rough}, hot-pressed {hot}, charcoal {charcoal}"
+    );
 }
 
 #[test]

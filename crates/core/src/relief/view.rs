@@ -171,13 +171,31 @@ pub struct Section {
     pub ground_um: Vec<f32>,
     pub dry_um: Vec<f32>,
     pub top_um: Vec<f32>,
+    /// As it is seen flat at the same places: red, green, blue; and the share of the bare ground's light that is taken there, 0..1.
+    pub rgb: Vec<[u8; 3]>,
+    pub taken: Vec<f32>,
+    /// How much more of the light the lower half of the ground takes than the upper, from edge to edge of what lies there: over 1 for paint that
+    /// settles in hollows (it granulates), under 1 for powder that catches on crowns. Nothing where too little lies to tell.
+    pub hollows_over_crowns: Option<f32>,
 }
+
+/// Light taken by less than this is bare ground; and so many places tell something.
+const LEAST_TAKEN: f32 = 0.02;
+const LEAST_LAIN: usize = 12;
 
 /// The section at so many places, each the pixel nearest to it; places off the sheet are left out.
 pub fn section(sheet: &Sheet, from: [f64; 2], to: [f64; 2], count: usize) -> Section {
     let count = count.clamp(2, 2_000);
     let step_mm = libm::hypot(to[0] - from[0], to[1] - from[1]) / (count - 1) as f64;
-    let mut out = Section { length_mm: 0.0, ground_um: Vec::new(), dry_um: Vec::new(), top_um: Vec::new() };
+    let mut out = Section {
+        length_mm: 0.0,
+        ground_um: Vec::new(),
+        dry_um: Vec::new(),
+        top_um: Vec::new(),
+        rgb: Vec::new(),
+        taken: Vec::new(),
+        hollows_over_crowns: None,
+    };
     for i in 0..count {
         let share = i as f64 / (count - 1) as f64;
         let [x, y] = [0, 1].map(|k| libm::floor((from[k] + (to[k] - from[k]) * share) / sheet.pixel_mm()));
@@ -192,9 +210,29 @@ pub fn section(sheet: &Sheet, from: [f64; 2], to: [f64; 2], count: usize) -> Sec
         out.ground_um.push(ground);
         out.dry_um.push(all - wet);
         out.top_um.push(all);
+        let mut seen = [0; 4];
+        flat::rgba_in_place(sheet, pixel, &mut seen);
+        out.rgb.push([seen[0], seen[1], seen[2]]);
+        out.taken.push(f32::from(flat::taken_light(sheet, pixel)[0]) / 65_535.0);
     }
     out.length_mm = step_mm * out.top_um.len().saturating_sub(1) as f64;
+    out.hollows_over_crowns = hollows_over_crowns(&out.ground_um, &out.taken);
     out
+}
+
+fn hollows_over_crowns(ground_um: &[f32], taken: &[f32]) -> Option<f32> {
+    // From edge to edge of the stroke: what stays bare within it counts.
+    let lies = |t: &f32| *t > LEAST_TAKEN;
+    let stroke = taken.iter().position(lies)?..taken.iter().rposition(lies)? + 1;
+    let places = ground_um[stroke.clone()].iter().copied().zip(taken[stroke].iter().copied());
+    let mut places: Vec<(f32, f32)> = places.collect();
+    if places.len() < LEAST_LAIN {
+        return None;
+    }
+    places.sort_by(|a, b| a.0.total_cmp(&b.0));
+    let (hollows, crowns) = places.split_at(places.len() / 2);
+    let mean = |part: &[(f32, f32)]| part.iter().map(|(_, taken)| taken).sum::<f32>() / part.len() as f32;
+    Some(mean(hollows) / mean(crowns))
 }
 
 #[cfg(test)]

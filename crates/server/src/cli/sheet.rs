@@ -15,7 +15,7 @@ use saltmarsh_core::tip::Shelf;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_formats::image;
 
-use super::files::{MOST_DOCUMENT_BYTES, read_text, write};
+use super::files::{MOST_DOCUMENT_BYTES, ground_named, read_text, write};
 use crate::stop::Stop;
 
 /// Sheets stand beside each other up to this width, this far apart, mm.
@@ -30,9 +30,12 @@ pub struct Sheet {
     /// Folder of tool documents (JSON).
     #[arg(long)]
     tools: String,
-    /// One technique, by its name in a refusal (tone-scale, hatching, …, oil-glaze, …); all if left out.
+    /// A technique, by its name in a refusal (tone-scale, hatching, …, oil-glaze, …); may be given several times; all if left out.
     #[arg(long)]
-    technique: Option<String>,
+    technique: Vec<String>,
+    /// Ground to lay each on, one beside the other (a surface, or a file with its recipe); may be given several times; its own if left out.
+    #[arg(long)]
+    ground: Vec<String>,
     /// Picture to write (PNG).
     #[arg(long)]
     out: String,
@@ -48,16 +51,26 @@ impl Sheet {
         }
         let chosen: Vec<&Technique> = technique::all()
             .iter()
-            .filter(|t| self.technique.as_ref().is_none_or(|wanted| *wanted == t.id))
+            .filter(|t| self.technique.is_empty() || self.technique.contains(&t.id))
             .collect();
-        if chosen.is_empty() {
+        if let Some(unknown) = self.technique.iter().find(|id| chosen.iter().all(|t| t.id != **id)) {
             let known: Vec<_> = technique::all().iter().map(|t| t.id.as_str()).collect();
-            return Err(Stop::Input(format!("--technique: must be one of {}", known.join(", "))));
+            return Err(Stop::Input(format!(
+                "--technique: must be one of {}, got {unknown}",
+                known.join(", ")
+            )));
         }
         let tools = self.tools()?;
         let pixel = 25.4 / self.dpi;
-        let sheets = chosen.iter().map(|t| lay(t, &tools, pixel)).collect::<Result<Vec<_>, _>>()?;
-        let (rgba, width, height) = mounted(&sheets, pixel);
+        let grounds = self.ground.iter().map(|name| ground_named(name)).collect::<Result<Vec<_>, _>>()?;
+        let rows = if grounds.is_empty() {
+            let own = |t: &Technique| t.ground.clone().unwrap_or_else(|| Recipe::of(Surface::ColdPressed));
+            in_rows(chosen.iter().map(|t| lay(t, &own(t), &tools, pixel)).collect::<Result<_, _>>()?, pixel)
+        } else {
+            let on_each = |t: &&Technique| grounds.iter().map(|g| lay(t, g, &tools, pixel)).collect();
+            chosen.iter().map(on_each).collect::<Result<Vec<Vec<_>>, _>>()?
+        };
+        let (rgba, width, height) = mounted(&rows, pixel);
         let png = image::png(&rgba, width as u32, height as u32, pixel)
             .map_err(|e| Stop::Failure(format!("{}: {e}", self.out)))?;
         write(&self.out, &png)
@@ -82,12 +95,16 @@ impl Sheet {
 /// A sheet, and whether what lies on it is seen under light.
 type Laid = (Paper, bool);
 
-/// A technique on its sheet.
-fn lay(technique: &Technique, tools: &HashMap<String, Tool>, pixel: f64) -> Result<Laid, Stop> {
+/// A technique on a ground.
+fn lay(
+    technique: &Technique,
+    recipe: &Recipe,
+    tools: &HashMap<String, Tool>,
+    pixel: f64,
+) -> Result<Laid, Stop> {
     let shelf = Shelf::default();
     let named = |e: FieldError| Stop::Input(format!("{}: {e}", technique.id));
-    let recipe = technique.ground.clone().unwrap_or_else(|| Recipe::of(Surface::ColdPressed));
-    let ground = Rc::new(Ground::new(&recipe, &shelf.images).map_err(named)?);
+    let ground = Rc::new(Ground::new(recipe, &shelf.images).map_err(named)?);
     let [width, height] = technique.size_mm.map(|mm| (mm / pixel).round().max(1.0) as usize);
     let mut paper = Paper::new(ground, width, height, pixel, [0.0, 0.0]).map_err(named)?;
     let mut lit = false;
@@ -109,28 +126,44 @@ fn lay(technique: &Technique, tools: &HashMap<String, Tool>, pixel: f64) -> Resu
     Ok((paper, lit))
 }
 
-/// Sheets side by side in rows: RGBA, width, height.
-fn mounted(sheets: &[Laid], pixel: f64) -> (Vec<u8>, usize, usize) {
+/// Sheets side by side, as many in a row as there is room for.
+fn in_rows(sheets: Vec<Laid>, pixel: f64) -> Vec<Vec<Laid>> {
     let (across, apart) = ((ACROSS_MM / pixel) as usize, (APART_MM / pixel) as usize);
-    let (mut x, mut y, mut row) = (0, 0, 0);
-    let mut places = Vec::new();
-    for (sheet, _) in sheets {
-        if x > 0 && x + sheet.width() > across {
-            (x, y, row) = (0, y + row + apart, 0);
+    let mut rows: Vec<Vec<Laid>> = Vec::new();
+    let mut taken = across;
+    for laid in sheets {
+        let width = laid.0.width();
+        if taken + width > across {
+            rows.push(Vec::new());
+            taken = 0;
         }
-        places.push((x, y));
-        x += sheet.width() + apart;
-        row = row.max(sheet.height());
+        taken += width + apart;
+        rows.last_mut().expect("a row was begun").push(laid);
     }
-    let width = places.iter().zip(sheets).map(|((x, _), (s, _))| x + s.width()).max().unwrap_or(1);
-    let height = y + row;
+    rows
+}
+
+/// Rows of sheets under each other: RGBA, width, height.
+fn mounted(rows: &[Vec<Laid>], pixel: f64) -> (Vec<u8>, usize, usize) {
+    let apart = (APART_MM / pixel) as usize;
+    let across =
+        |row: &Vec<Laid>| row.iter().map(|(s, _)| s.width() + apart).sum::<usize>().saturating_sub(apart);
+    let down = |row: &Vec<Laid>| row.iter().map(|(s, _)| s.height()).max().unwrap_or(0);
+    let width = rows.iter().map(across).max().unwrap_or(1);
+    let height = rows.iter().map(|row| down(row) + apart).sum::<usize>().saturating_sub(apart).max(1);
     let mut out = MOUNT.repeat(width * height);
-    for ((x, y), (sheet, lit)) in places.iter().zip(sheets) {
-        let rgba = View::default().rgba(sheet, sheet.rect(), *lit);
-        for (i, line) in rgba.chunks_exact(4 * sheet.width()).enumerate() {
-            let at = ((y + i) * width + x) * 4;
-            out[at..at + line.len()].copy_from_slice(line);
+    let mut y = 0;
+    for row in rows {
+        let mut x = 0;
+        for (sheet, lit) in row {
+            let rgba = View::default().rgba(sheet, sheet.rect(), *lit);
+            for (i, line) in rgba.chunks_exact(4 * sheet.width()).enumerate() {
+                let at = ((y + i) * width + x) * 4;
+                out[at..at + line.len()].copy_from_slice(line);
+            }
+            x += sheet.width() + apart;
         }
+        y += down(row) + apart;
     }
     (out, width, height)
 }
