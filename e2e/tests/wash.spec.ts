@@ -43,6 +43,9 @@ test("a wash moves while the hand rests, dries, and follows what it is loaded wi
     await bench.station(station).click();
     await looker(page)(station, "[aria-label=Controls]");
   }
+  // Across the stroke it is told how far paint has settled into hollows, in a lower row too.
+  await bench.station("Relief").click();
+  await expect(page.getByTestId("granulation")).toContainText(/× \d\.\d\d/);
 
   // On the free row water goes on by itself: nothing is touched, and the picture changes.
   const pen = await Pen.of(page);

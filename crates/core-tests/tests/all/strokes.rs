@@ -20,6 +20,19 @@ use saltmarsh_core::stroke::engine::MOST_DABS;
 use saltmarsh_core::stroke::{Engine, Trace};
 use saltmarsh_core::tool::Tool;
 
+/// A row of the proof sheet is pointed at, marked and cut across by them.
+#[test]
+fn places_are_told_on_the_sheet_wherever_it_lies_on_the_ground() {
+    for name in ["vine-charcoal-side", "hog-flat", "wash-round-8", "ink-pointed-nib"] {
+        let mut s = Sheet::new(ground(Surface::ColdPressed), 200, 64, 0.25, [3.0, 42.0]).expect("a sheet");
+        let trace = draw(&demo_tool(name), &pull([13.0, 50.0], [43.0, 50.0], 0.6), &mut s);
+        let dab = trace.nearest(15.0).expect("a dab");
+        let off = [dab.x_mm - 25.0, dab.y_mm - 8.0];
+        // A side that lies down, or a tip that bends, touches beside the pen.
+        assert!(off.iter().all(|mm| mm.abs() < 6.0), "{name} at {}, {}", dab.x_mm, dab.y_mm);
+    }
+}
+
 const PIXEL_300: f64 = 25.4 / 300.0;
 
 /// A report of an upright pen at half pressure.

@@ -45,6 +45,8 @@ pub struct WashTool {
     held_before: Amount,
     brought: Amount,
     pixel_mm: f64,
+    /// Place of the sheet's corner on the ground, mm: what is told of a touch is told on the sheet.
+    origin_mm: [f64; 2],
     before_mm: f64,
     passes_mm: f64,
     open: Option<Open>,
@@ -89,6 +91,7 @@ impl WashTool {
             brought: Amount::default(),
             held,
             pixel_mm: sheet.pixel_mm(),
+            origin_mm: sheet.raster().origin_mm,
             before_mm: carried.map_or(0.0, |c| c.travel_mm),
             passes_mm: 0.0,
             open: None,
@@ -250,10 +253,10 @@ impl Acting for WashTool {
         let sum = |paints: &[(usize, f64)]| paints.iter().map(|(_, um)| um).sum::<f64>();
         let share = if open.cells > 0.0 { open.touched / open.cells } else { 0.0 };
         let [a, b] = open.print.axes();
-        let [x_mm, y_mm] = open.print.middle();
+        let [x, y] = open.print.middle();
         Mark {
-            x_mm,
-            y_mm,
+            x_mm: x - self.origin_mm[0],
+            y_mm: y - self.origin_mm[1],
             length_mm: 2.0 * a.max(b),
             width_mm: 2.0 * a.min(b),
             angle_deg: open.print.direction().to_degrees(),
