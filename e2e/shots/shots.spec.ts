@@ -169,7 +169,9 @@ test("the free row, open", async ({ bench, page }) => {
 });
 
 test("a wash chart on three papers", async ({ page }) => {
-  const techniques = ["flat", "graded", "wet-in-wet", "backrun", "glaze", "lifting", "dry-brush"];
+  // Twenty-one washes are laid and dried.
+  test.setTimeout(600_000);
+  const techniques = ["flat", "graded", "wet-in-wet", "glaze", "backrun", "lifting", "dry-brush"];
   const papers = ["hot-pressed", "cold-pressed", "rough"];
   const png = execFileSync(program, [
     "sheet", "--tools", join(repository, "demo/tools"), "--dpi", "150", "--out", "-",

@@ -218,3 +218,32 @@ fn render_refuses_bad_input_with_code_2_and_a_failure_with_1() {
         assert!(out.status.success() && !out.stdout.is_empty(), "{command:?}");
     }
 }
+
+#[test]
+fn sheet_lays_techniques_on_grounds_side_by_side_and_names_what_it_does_not_know() {
+    let (tools, out) = (demo("tools"), scratch("chart").join("chart.png"));
+    let sheet = |more: &[&str]| {
+        let out = out.to_string_lossy();
+        run(&[&["sheet", "--tools", &tools, "--dpi", "20", "--out", &out], more].concat(), "")
+    };
+    let size = |more: &[&str]| {
+        let made = sheet(more);
+        assert!(made.status.success(), "{}", String::from_utf8_lossy(&made.stderr));
+        let file = std::fs::File::open(&out).expect("the picture");
+        let info = png::Decoder::new(std::io::BufReader::new(file)).read_info().expect("a PNG");
+        [info.info().width, info.info().height]
+    };
+    let two = ["--technique", "hatching", "--technique", "tone-scale"];
+    let own = size(&two[..2]);
+    let [wide, high] = size(&[&two[..2], &["--ground", "rough", "--ground", "linen"]].concat());
+    // Two millimetres lie between.
+    assert_eq!([wide, high], [2 * own[0] + 1, own[1]]);
+    assert!(size(&[&two[..], &["--ground", "rough"]].concat())[1] > own[1], "a row of its own for each");
+    for (more, named) in
+        [(["--technique", "stippled"], "got stippled"), (["--ground", "velvet"], "--ground: must be one of")]
+    {
+        let refused = sheet(&[&two[..2], &more].concat());
+        assert_eq!(refused.status.code(), Some(2));
+        assert!(String::from_utf8_lossy(&refused.stderr).contains(named), "{more:?}");
+    }
+}

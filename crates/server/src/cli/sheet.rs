@@ -49,17 +49,7 @@ impl Sheet {
         if !(20.0..=1200.0).contains(&self.dpi) {
             return Err(Stop::Input(format!("--dpi: must be a number from 20 to 1200, got {}", self.dpi)));
         }
-        let chosen: Vec<&Technique> = technique::all()
-            .iter()
-            .filter(|t| self.technique.is_empty() || self.technique.contains(&t.id))
-            .collect();
-        if let Some(unknown) = self.technique.iter().find(|id| chosen.iter().all(|t| t.id != **id)) {
-            let known: Vec<_> = technique::all().iter().map(|t| t.id.as_str()).collect();
-            return Err(Stop::Input(format!(
-                "--technique: must be one of {}, got {unknown}",
-                known.join(", ")
-            )));
-        }
+        let chosen = self.chosen()?;
         let tools = self.tools()?;
         let pixel = 25.4 / self.dpi;
         let grounds = self.ground.iter().map(|name| ground_named(name)).collect::<Result<Vec<_>, _>>()?;
@@ -67,13 +57,28 @@ impl Sheet {
             let own = |t: &Technique| t.ground.clone().unwrap_or_else(|| Recipe::of(Surface::ColdPressed));
             in_rows(chosen.iter().map(|t| lay(t, &own(t), &tools, pixel)).collect::<Result<_, _>>()?, pixel)
         } else {
-            let on_each = |t: &&Technique| grounds.iter().map(|g| lay(t, g, &tools, pixel)).collect();
+            let on_each = |t: &&'static Technique| grounds.iter().map(|g| lay(t, g, &tools, pixel)).collect();
             chosen.iter().map(on_each).collect::<Result<Vec<Vec<_>>, _>>()?
         };
         let (rgba, width, height) = mounted(&rows, pixel);
         let png = image::png(&rgba, width as u32, height as u32, pixel)
             .map_err(|e| Stop::Failure(format!("{}: {e}", self.out)))?;
         write(&self.out, &png)
+    }
+
+    /// The techniques that were asked for, in that order.
+    fn chosen(&self) -> Result<Vec<&'static Technique>, Stop> {
+        let all = technique::all();
+        if self.technique.is_empty() {
+            return Ok(all.iter().collect());
+        }
+        let named = |id: &String| {
+            all.iter().find(|t| t.id == *id).ok_or_else(|| {
+                let known: Vec<_> = all.iter().map(|t| t.id.as_str()).collect();
+                Stop::Input(format!("--technique: must be one of {}, got {id}", known.join(", ")))
+            })
+        };
+        self.technique.iter().map(named).collect()
     }
 
     /// The folder's tools by name.
