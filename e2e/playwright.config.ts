@@ -22,7 +22,7 @@ export default defineConfig({
   testDir: "tests",
   outputDir: "results",
   workers: 1,
-  // A journey takes half a minute at most here; no limit may decide on a machine that is slow and busy.
+  // A journey takes about a minute at most here; no limit may decide on a machine that is slow and busy.
   timeout: 240_000,
   expect: { timeout: 20_000 },
   forbidOnly: !!process.env.CI,

@@ -11,13 +11,14 @@ void i18next.init({ lng: LOCALE, keySeparator: false, nsSeparator: false, interp
 /** A text of the page; `{{name}}` stands for what `values` gives. */
 export const t = (text: string, values?: Record<string, unknown>): string => i18next.t(text, values ?? {});
 
-/** What of the core's declarations is read by people. */
-const READ = new Set(["label", "help"]);
+/** What of the core's declarations is read by people; of its options, pairs of a name and a text, the text. */
+const READ = new Set(["label", "help", "word"]);
 
-/** Declarations of the core as the page says them: every label and explanation in its words. */
+/** Declarations of the core as the page says them: every label, option and explanation in its words. */
 export function declaredIn<T>(declared: T): T {
   const inWords = (value: unknown, key: string): unknown => {
     if (typeof value === "string") return READ.has(key) ? t(value) : value;
+    if (key === "options") return (value as [string, string][]).map(([name, text]) => [name, t(text)]);
     if (Array.isArray(value)) return value.map((each) => inWords(each, ""));
     if (typeof value !== "object" || value === null) return value;
     return Object.fromEntries(Object.entries(value).map(([name, of]) => [name, inWords(of, name)]));

@@ -57,17 +57,10 @@ export function Section() {
           {fixed(thickest)} µm × {fixed(exaggeration, 1)}
         </span>
 
-        {t("; under it from above")}
+        . {t("Under it the same line from above.")}{" "}
         {section.hollows_over_crowns !== null && (
-          <>
-            {t(": hollows take")}{" "}
-            <span className="num" data-testid="granulation">
-              × {fixed(section.hollows_over_crowns, 2)}
-            </span>{" "}
-            {t("of the light that crowns take")}
-          </>
+          <span data-testid="granulation">{t("Hollows take × {{times}} of the light that crowns take.", { times: fixed(section.hollows_over_crowns, 2) })}</span>
         )}
-        .
       </figcaption>
     </figure>
   );
