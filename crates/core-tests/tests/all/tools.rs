@@ -137,9 +137,10 @@ fn relevance_tells_the_truth(medium: &str, size: [f64; 2]) {
     let tools: BTreeMap<_, _> =
         common::demo_tools().into_iter().filter(|(_, t)| t.medium.name() == medium).collect();
     for (n, (name, mut tool)) in tools.into_iter().enumerate() {
-        // So little water that a short stroke empties the brush.
+        // So little water that a short stroke empties the brush, and not its first touch.
         if size == WET {
-            common::set(&mut tool, "load.ml", Value::Number(0.001));
+            let width = tool.settings().number("tip.width_mm");
+            common::set(&mut tool, "load.ml", Value::Number(if width > 15.0 { 0.01 } else { 0.001 }));
         }
         // And so many drops that some of them fall on all that lies there.
         if medium == "wash" {
@@ -306,6 +307,13 @@ fn under(s: &mut saltmarsh_core::sheet::Sheet, size: [f64; 2]) {
         let fluid = common::pull([18.0, middle - 3.0], [20.0, middle + 3.0], 0.5);
         common::draw_wet(&demo_tool("wash-masking-fluid"), &fluid, s);
         common::draw_wet(&demo_tool("wash-round-12"), &wash(22.0), s);
+        // Where they set out, too, and of a paint that none has: later they have run dry.
+        let mut other = demo_tool("wash-round-12");
+        other.parameters.insert(
+            "load.paint".into(),
+            saltmarsh_core::chain::Value::Paint([("PR177".to_owned(), 1.0)].into()),
+        );
+        common::draw_wet(&other, &common::pull([5.0, middle - 1.5], [8.0, middle - 0.5], 0.6), s);
         return;
     }
     common::draw(&demo_tool("hog-round"), &common::pull([3.0, middle], [20.0, middle + 3.0], 0.6), s);

@@ -339,6 +339,55 @@ fn a_dirty_brush_gives_back_what_it_took_up() {
 }
 
 #[test]
+fn colour_goes_into_a_film_as_full_as_the_brushs_own_and_the_brush_is_thinned() {
+    let with = |tool: &Tool, values: &[(&str, f64)]| {
+        let mut tool = tool.clone();
+        tool.parameters.extend(values.iter().map(|(id, n)| ((*id).into(), Value::Number(*n))));
+        tool
+    };
+    let water = with(&demo_tool("wash-clear-water"), &[("load.water_um", 200.0), ("mix.drink", 0.0)]);
+    let round =
+        with(&demo_tool("wash-round-8"), &[("load.water_um", 110.0), ("load.ml", 0.5), ("mix.drink", 0.0)]);
+    // Paint in millimetres of the way, before anything has flowed; what the wash that was there has lost; what was told.
+    let drawn = |bed: &Tool, brush: &Tool| {
+        let mut s = sheet_for(brush);
+        for y in [9.5, 12.5, 15.5] {
+            draw_wet(bed, &pull([8.0, y], [52.0, y], 0.8), &mut s);
+        }
+        let (before, wet) = (brush.medium.on_sheet(&s), water_mm3(&s));
+        let trace = draw_wet(brush, &along(), &mut s);
+        let gained = brush.medium.on_sheet(&s) - before;
+        assert!((gained.mm3 - trace.balance.gained().mm3).abs() < 1e-4 * trace.balance.brought.mm3.max(1e-3));
+        assert!((water_mm3(&s) / wet - 1.0).abs() < 0.05, "no water goes with it");
+        ((48..192).map(|x| paint_at(&s, x, 50)).collect::<Vec<f64>>(), trace.balance)
+    };
+    let sum = |um: &[f64]| um.iter().sum::<f64>();
+    let (alone, _) = drawn(&water, &with(&round, &[("mix.mingles", 0.0)]));
+    let (mingled, _) = drawn(&water, &round);
+    assert!(sum(&alone) < 0.02 * sum(&mingled), "{} of {}", sum(&alone), sum(&mingled));
+    // As strong as the brush's own water at the most.
+    let Some(Value::Number(strength)) = round.parameters.get("load.strength") else { panic!("a strength") };
+    let strongest = mingled.iter().copied().fold(0.0, f64::max);
+    assert!(strongest > 0.1 * strength * 110.0 && strongest < strength * 200.0, "{strongest} µm");
+    // A small load is thinned on its way by what it takes up.
+    let (small, _) = drawn(&water, &with(&round, &[("load.ml", 0.008)]));
+    assert!(sum(&small[96..]) < 0.8 * sum(&small[..48]), "{} after {}", sum(&small[96..]), sum(&small[..48]));
+    assert!(
+        sum(&mingled[96..]) > 0.9 * sum(&mingled[..48]),
+        "{} after {}",
+        sum(&mingled[96..]),
+        sum(&mingled[..48])
+    );
+    // Another colour is taken up for it; its own stays as it is.
+    let ochre = Value::Paint([("PY43".to_owned(), 1.0)].into());
+    let mut other = with(&round, &[("load.water_um", 160.0)]);
+    let (_, same) = drawn(&other, &round);
+    other.parameters.insert("load.paint".into(), ochre);
+    let (_, different) = drawn(&other, &round);
+    assert!(different.held.mm3 > 5.0 * same.held.mm3, "{} of {}", different.held.mm3, same.held.mm3);
+}
+
+#[test]
 fn a_rest_that_ends_early_leaves_what_time_would() {
     let tool = demo_tool("wash-granulating");
     let run = |rest: &dyn Fn(&mut Sheet)| {

@@ -9,6 +9,9 @@ use crate::medium::wash::acting::prints::Face;
 use crate::medium::wash::acting::shape;
 use crate::medium::wash::parameters::Stuff;
 
+/// Share of the water under it that a touch changes for ink: as a brush of watercolour does (tuned by eye).
+const MINGLES: f32 = 0.06;
+
 /// Its tip.
 pub fn of(tool: &Settings<'_>) -> Make {
     let n = |id: &str| tool.number(id);
@@ -43,6 +46,7 @@ pub fn of(tool: &Settings<'_>) -> Make {
         dose: 0.0,
         vehicle: tool.chosen::<Dries>("load.dries").into(),
         gives: n("mix.gives") as f32,
+        mingles: MINGLES,
         gives_back: 0.0,
         loosens: 0.0,
         endless: tool.switch("load.endless"),

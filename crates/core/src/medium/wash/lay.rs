@@ -11,6 +11,11 @@ use crate::sheet::{TILE, TILE_PIXELS, Tile};
 /// Paint makes the air over it as humid as this.
 const HUMID_OVER: f32 = 0.95;
 
+/// Film that no tip drinks, µm: the paper's face stays wet, and what is wet beside it can run back (tuned by eye).
+const STAYS_UM: f32 = 6.0;
+/// Of what a thirsty tip would drink from a film, the share that it gets out of the paper: fibres hold their water, and stay damp (tuned by eye).
+const OUT_OF_PAPER: f32 = 0.03;
+
 /// What a touch brings.
 #[derive(Debug, Clone, Default, PartialEq)]
 pub struct Brings {
@@ -18,6 +23,8 @@ pub struct Brings {
     pub film_um: f32,
     /// Share of what is missing to that which it gives at once.
     pub gives: f32,
+    /// Share of the water there that it changes for its own, as far as its own film goes.
+    pub mingles: f32,
     /// Paint to water: µm of tube strength for a µm of water, by the pigments' numbers.
     pub paints: Vec<(usize, f32)>,
 }
@@ -40,6 +47,8 @@ pub struct Did {
     /// What of each pigment went onto the sheet, and what was taken up.
     pub given: Vec<(usize, f64)>,
     pub taken: Vec<(usize, f64)>,
+    /// Paint that went onto the sheet for what was there, without water.
+    pub mingled: f64,
 }
 
 /// Adds to what is counted of a pigment.
@@ -54,6 +63,7 @@ impl Did {
     pub fn add(&mut self, other: &Did) {
         self.water_given += other.water_given;
         self.water_taken += other.water_taken;
+        self.mingled += other.mingled;
         other.given.iter().for_each(|(number, um)| count(&mut self.given, *number, *um));
         other.taken.iter().for_each(|(number, um)| count(&mut self.taken, *number, *um));
     }
@@ -87,9 +97,12 @@ pub fn touch_in_place(tile: &mut Tile, cells: &[Cell], brings: &Brings, takes: T
         let given = (brings.gives * (wanted - before)).max(0.0);
         // What is already there, and over what the tip holds: a thirsty one drinks it, from the sheet and out of the paper.
         let drunk_share = takes.drinks * share;
-        let drunk = drunk_share * (before - wanted).max(0.0);
-        let drunk_in = drunk_share * 0.25 * water[at(IN)];
+        let drunk = drunk_share * (before - wanted.max(STAYS_UM)).max(0.0);
+        let drunk_in = drunk_share * OUT_OF_PAPER * water[at(IN)];
         let swims_share = if before > 0.0 { drunk / before } else { drunk_share };
+        // What is there and what the tip holds change places, the same of both: paint goes where there is less of it.
+        let mingled_share =
+            if before > 0.0 { brings.mingles * share * (wanted / before).min(1.0) } else { 0.0 };
         for (number, block) in &mut paints {
             let (q, d, b) = (block[at(SWIMS)], block[at(LOOSE)], block[at(BOUND)]);
             let lifts = TABLE[*number].lifts;
@@ -99,15 +112,16 @@ pub fn touch_in_place(tile: &mut Tile, cells: &[Cell], brings: &Brings, takes: T
             } else {
                 (0.0, 0.0)
             };
-            let brought = brings
-                .paints
-                .iter()
-                .find(|(n, _)| n == number)
-                .map_or(0.0, |(_, strength)| given * strength * cell.paint);
-            let taken = swims_share * q;
+            let strength =
+                brings.paints.iter().find(|(n, _)| n == number).map_or(0.0, |(_, s)| s * cell.paint);
+            let drunk_paint = swims_share * q;
+            let mingled = mingled_share * (strength * (before - drunk) - (q - drunk_paint));
+            let brought = given * strength + mingled.max(0.0);
+            let taken = drunk_paint + (-mingled).max(0.0);
             block[at(SWIMS)] = ((q - taken) + (loosened + freed)) + brought;
             block[at(LOOSE)] = d - loosened;
             block[at(BOUND)] = b - freed;
+            did.mingled += f64::from(mingled.max(0.0));
             if brought > 0.0 {
                 count(&mut did.given, *number, f64::from(brought));
             }

@@ -46,6 +46,7 @@ fn paint(code: &str, film_um: f32, strength: f32) -> Brings {
     Brings {
         film_um,
         gives: 1.0,
+        mingles: 0.0,
         paints: vec![(pigments::number(code, pigments::Vehicle::Gum).expect("a pigment"), strength)],
     }
 }

@@ -22,6 +22,8 @@ pub struct Held {
     water: f64,
     full: f64,
     most: f64,
+    /// Water among it that came from the sheet, and has none of its own paint, µm·mm².
+    thin: f64,
     /// Paint that was taken up, µm·mm² of tube strength, by the pigments' numbers.
     found: Vec<(usize, f64)>,
 }
@@ -30,7 +32,7 @@ impl Held {
     /// A clean tip, loaded as it is made.
     pub fn loaded(make: &Make) -> Self {
         let (full, most) = (1e3 * make.loaded_mm3, 1e3 * make.most_mm3);
-        Self { water: full, full, most, found: Vec::new() }
+        Self { water: full, full, most, thin: 0.0, found: Vec::new() }
     }
 
     /// How readily it drinks: wholly while it is dry, not at all once it is full.
@@ -43,11 +45,23 @@ impl Held {
         if self.full > 0.0 { (self.water / self.full).clamp(0.0, 1.0) } else { 0.0 }
     }
 
-    /// After a touch of cells of so many mm²; one that is `endless` loses nothing.
-    pub fn after(&mut self, did: &Did, pixel_mm2: f64, endless: bool) {
-        let given = if endless { 0.0 } else { did.water_given };
-        let water = self.water + (did.water_taken - given) * pixel_mm2;
-        self.water = water.clamp(0.0, self.most);
+    /// Of its own paint, how much is in its water still, 0..1: water that it drank, or that changed places with its own, has thinned it.
+    pub fn own(&self) -> f64 {
+        if self.water > 0.0 { 1.0 - self.thin / self.water } else { 0.0 }
+    }
+
+    /// After a touch of cells of so many mm² with paint of such a strength in all; one that is `endless` loses nothing.
+    pub fn after(&mut self, did: &Did, strength: f64, pixel_mm2: f64, endless: bool) {
+        let given = if endless { 0.0 } else { did.water_given * pixel_mm2 };
+        let taken = did.water_taken * pixel_mm2;
+        if !endless {
+            if self.water > 0.0 {
+                self.thin *= (1.0 - given / self.water).max(0.0);
+            }
+            self.thin += taken + if strength > 0.0 { did.mingled / strength * pixel_mm2 } else { 0.0 };
+        }
+        self.water = (self.water + taken - given).clamp(0.0, self.most);
+        self.thin = self.thin.min(self.water);
         did.taken.iter().for_each(|(number, um)| count(&mut self.found, *number, um * pixel_mm2));
     }
 
@@ -80,8 +94,8 @@ pub fn care(make: &Make, carried: Option<&Carried>, care: Care) -> Option<Carrie
     match care {
         Care::Clean => return None,
         Care::Dip => held.water = held.water.max(fresh.full),
-        Care::Rinse => held.found.clear(),
-        Care::Wipe => (held.water, held.found) = (0.0, Vec::new()),
+        Care::Rinse => (held.thin, held.found) = (0.0, Vec::new()),
+        Care::Wipe => (held.water, held.thin, held.found) = (0.0, 0.0, Vec::new()),
     }
     let travel_mm = carried.map_or(0.0, |c| c.travel_mm);
     Some(Carried { travel_mm, inside: Rc::new(held) })

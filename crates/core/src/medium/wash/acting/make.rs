@@ -27,8 +27,10 @@ pub struct Make {
     pub stuff: Stuff,
     pub dose: f32,
     pub vehicle: Vehicle,
-    /// Shares of what is missing that a touch gives; of found paint that goes back; how far it rubs loose.
+    /// Shares of what is missing that a touch gives; of the water there that it changes for its own; of found paint that goes back; how far
+    /// it rubs loose.
     pub gives: f32,
+    pub mingles: f32,
     pub gives_back: f32,
     pub loosens: f32,
     pub endless: bool,
@@ -72,6 +74,7 @@ impl Make {
             dose: n("load.dose") as f32,
             vehicle: Vehicle::Gum,
             gives: n("mix.gives") as f32,
+            mingles: if form == Form::Drops { 0.0 } else { n("mix.mingles") as f32 },
             gives_back: n("mix.gives_back") as f32,
             loosens: n("mix.loosen") as f32,
             endless: tool.action != Action::Lift && tool.switch("load.endless"),

@@ -103,7 +103,7 @@ impl WashTool {
         if self.action == Action::Lift || self.make.stuff != Stuff::Water {
             return (Brings::default(), Vec::new());
         }
-        let own = if self.action == Action::Lay { strength } else { 0.0 };
+        let own = if self.action == Action::Lay { strength * self.held.own() as f32 } else { 0.0 };
         let own = self.paints.iter().filter(|_| own > 0.0).map(|(p, share)| (*p, share * own));
         let mut paints: Vec<(usize, f32)> = own.collect();
         let mut found = Vec::new();
@@ -123,7 +123,8 @@ impl WashTool {
                 }
             }
         }
-        (Brings { film_um, gives: (self.make.gives * flow).clamp(0.0, 1.0), paints }, found)
+        let (gives, mingles) = ((self.make.gives * flow).clamp(0.0, 1.0), self.make.mingles);
+        (Brings { film_um, gives, mingles, paints }, found)
     }
 
     /// Touches cells of a tile.
@@ -143,7 +144,8 @@ impl WashTool {
         sheet.wind(&WATER);
         let did = touch_in_place(sheet.tile_in_place(key.0, key.1), cells, &open.brings, open.takes);
         let pixel_mm2 = self.pixel_mm * self.pixel_mm;
-        self.held.after(&did, pixel_mm2, self.make.endless);
+        let strength = open.brings.paints.iter().map(|(_, s)| f64::from(*s)).sum();
+        self.held.after(&did, strength, pixel_mm2, self.make.endless);
         let back =
             |number: usize| open.found.iter().find(|(n, _)| *n == number).map_or(0.0, |(_, share)| *share);
         self.held.gave_back(did.given.iter().map(|(n, um)| (*n, um * back(*n) * pixel_mm2)));
