@@ -208,6 +208,37 @@ fn paint_goes_to_the_edge_of_a_drop_as_it_dries_and_not_where_it_dries_evenly() 
 }
 
 #[test]
+fn half_the_pitch_or_half_the_step_gives_the_same_rim() {
+    // Rim over centre, and the area in mm², of a drop of 4.4 mm.
+    let drop = |pitch: f64, times: f64| {
+        let side = (128.0 * PITCH_MM / pitch) as usize;
+        let ground = Rc::new(Ground::generated(Surface::HotPressed));
+        let mut s = Sheet::new(ground, side, side, pitch, [0.0; 2]).expect("a sheet");
+        let (paper, c) = (Paper::even(&s), 0.5 * side as f64);
+        wet(&mut s, &paint("PB15:3", 160.0, 0.004), disc(c, c, 2.2 / pitch));
+        let usual = Pace::new(pitch, [0.0; 2]);
+        let pace = Pace::in_parts(pitch, [0.0; 2], usual.every as f64, usual.parts as f64 * times);
+        let air = Air { takes: 1.5, even: false };
+        let steps = (1..100_000).find(|n| {
+            step_in_place(&mut s, *n, &pace, air, &paper, &mut Changed::default());
+            !s.busy()
+        });
+        assert!(steps.is_some(), "it dries");
+        let cells = water(&s, COVER, [0, 0, side, side]).iter().map(|v| f64::from(*v)).sum::<f64>();
+        let (map, far) = (laid(&s, "PB15:3"), libm::sqrt(cells / std::f64::consts::PI));
+        let mean = |radii| ring(&map, side, [c; 2], radii);
+        [mean(0.9 * far..far + 0.5) / mean(0.0..0.5 * far), cells * pitch * pitch]
+    };
+    let [rim, area] = drop(PITCH_MM, 1.0);
+    for (what, [other_rim, other_area]) in
+        [("half the step", drop(PITCH_MM, 2.0)), ("half the pitch", drop(0.5 * PITCH_MM, 1.0))]
+    {
+        assert!((other_rim / rim - 1.0).abs() < 0.05, "{what}: rim {other_rim}, else {rim}");
+        assert!((other_area / area - 1.0).abs() < 0.05, "{what}: {other_area} mm², else {area}");
+    }
+}
+
+#[test]
 fn a_free_drop_on_even_paper_is_round_and_the_same_both_ways() {
     let mut s = sheet(Surface::HotPressed, 192);
     let paper = Paper::even(&s);

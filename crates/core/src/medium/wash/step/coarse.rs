@@ -9,8 +9,6 @@ use super::gather::AROUND;
 
 /// Strength of paint at which its pull is half of the most.
 const PULLS: f32 = 0.03;
-/// Drift is limited softly to this, cells a pair of steps.
-const MOST_DRIFT: f32 = 0.13;
 
 /// Sums over the cells of a node: of the paint's strength times water, of water, of the filled share. `strength`: strength times water of
 /// every cell.
@@ -79,7 +77,7 @@ pub fn grids_in_place(
             let gy = side(p(-1, -1), p(0, -1), p(1, -1)) - side(p(-1, 1), p(0, 1), p(1, 1));
             let by = pace.drifts * drifts[node];
             let (gx, gy) = (by * gx, by * gy);
-            let limit = 1.0 / (1.0 + (gx * gx + gy * gy).sqrt() / MOST_DRIFT);
+            let limit = 1.0 / (1.0 + (gx * gx + gy * gy).sqrt() / pace.drifts_most);
             (drift_x[node], drift_y[node]) = (gx * limit, gy * limit);
         }
     }

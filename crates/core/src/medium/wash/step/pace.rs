@@ -12,6 +12,11 @@ const PITCH_MM: f64 = 0.085;
 /// A line of water runs over dry paper so fast at most, mm/s, and where all is wet so much faster.
 const LINE_MM_S: f64 = 0.28 * PITCH_MM / DT_S;
 const WET_MM_S: f64 = 0.42 * PITCH_MM / DT_S;
+/// How paint drifts down a gradient of its pull, mm²/s.
+const DRIFT_MM2_S: f64 = 8.5 * PITCH_MM;
+/// It drifts no faster than this, mm/s; nor more than so many cells in a pair of steps, since a cell gives no more than it has.
+const DRIFT_MM_S: f64 = MOST_DRIFT * PITCH_MM / (2.0 * DT_S);
+const MOST_DRIFT: f64 = 0.13;
 
 /// Numbers of a step.
 #[derive(Debug, Clone, Copy)]
@@ -35,8 +40,9 @@ pub struct Pace {
     pub rolls_most: f32,
     /// Spread of water in the paper, a pair.
     pub soaks: f32,
-    /// Drift of paint for the difference across two nodes.
+    /// Drift of paint for the difference across two nodes, and what it is limited to softly, cells a pair.
     pub drifts: f32,
+    pub drifts_most: f32,
     /// Spread and settling of humidity, and how often a turn of it is run.
     pub humid_spreads: f32,
     pub humid_settles: f32,
@@ -50,6 +56,11 @@ impl Pace {
         let parts = libm::ceil(PITCH_MM * PITCH_MM / (dx * dx) - 0.1).max(1.0);
         // On a coarser sheet it has farther to go: longer steps do.
         let every = libm::floor(EVERY * dx / PITCH_MM + 0.02).clamp(EVERY, LONGEST);
+        Self::in_parts(dx, slope, every, parts)
+    }
+
+    /// The same in steps of `every` of the clock's, taken in so many parts.
+    pub fn in_parts(dx: f64, slope: [f64; 2], every: f64, parts: f64) -> Self {
         let dt = every * STEP_S / parts;
         let head = 0.016_26 * dt * dt / (dx * dx);
         let speed = |mm_s: f64| mm_s * dt / dx;
@@ -70,7 +81,8 @@ impl Pace {
             rolls: (6.9e-5 * 4.0 * dt / (dx * dx)) as f32,
             rolls_most: (0.0102 * 4.0 * dt / dx) as f32,
             soaks: (0.025 * 2.0 * dt / (dx * dx)) as f32,
-            drifts: (8.5 * 2.0 * dt / (8.0 * dx)) as f32,
+            drifts: (DRIFT_MM2_S * 2.0 * dt / (8.0 * dx * dx)) as f32,
+            drifts_most: (DRIFT_MM_S * 2.0 * dt / dx).min(MOST_DRIFT) as f32,
             humid_spreads: spread as f32,
             humid_settles: (spread / (nodes * nodes)) as f32,
             humid_runs: runs as usize,
