@@ -130,18 +130,23 @@ fn erasers_take_and_fixative_holds() {
     let strip: Vec<f32> = (60..150).filter_map(|x| dry_pixel(&s, x, 80)).map(|p| p[WEAR]).collect();
     let worn = strip.iter().copied().fold(0.0, f32::max);
     assert!(hard < 0.8 && worn > 0.01 && worn < 2.0, "leaves {hard}, wears {worn} µm");
-    let (fixed, ..) = left("kneaded-eraser", Some("fixative"));
-    assert!(fixed > kneaded + 0.05, "fixed powder stays: {fixed} against {kneaded}");
-
-    // Fixative moves nothing; loose becomes held.
-    let mut s = charcoal(0.1);
-    let before = totals(&s);
-    draw(&demo_tool("fixative"), &pull([2.0, 8.0], [38.0, 8.0], 1.0), &mut s);
     let of = |s: &Sheet, i: usize| {
         (60..150).filter_map(|x| dry_pixel(s, x, 80)).map(|p| f64::from(p[i])).sum::<f64>()
     };
-    assert!((totals(&s).0 / before.0 - 1.0).abs() < 1e-6 && totals(&s).1 == before.1, "nothing moved");
-    assert!(of(&s, HELD) > of(&s, LOOSE), "most is held");
+    // So does powder that water has soaked.
+    for (tool, name) in [("fixative", "fixed"), ("wash-clear-water", "soaked")] {
+        let (stays, ..) = left("kneaded-eraser", Some(tool));
+        assert!(stays > kneaded + 0.05, "{name} powder stays: {stays} against {kneaded}");
+        // Neither moves any; loose becomes held.
+        let mut s = charcoal(0.1);
+        let before = totals(&s);
+        draw(&demo_tool(tool), &pull([2.0, 8.0], [38.0, 8.0], 1.0), &mut s);
+        assert!(
+            (totals(&s).0 / before.0 - 1.0).abs() < 1e-6 && totals(&s).1 == before.1,
+            "nothing is {name} away"
+        );
+        assert!(of(&s, HELD) > of(&s, LOOSE), "most is {name}");
+    }
 }
 
 #[test]

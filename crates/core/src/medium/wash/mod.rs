@@ -17,6 +17,7 @@ pub mod parameters;
 pub mod pigments;
 pub(super) mod reason;
 pub mod resist;
+mod soak;
 mod step;
 #[cfg(test)]
 mod trials;

@@ -13,6 +13,7 @@ use super::blocks::{WATER, amount_of};
 use super::lay::{Brings, Cell, Did, Takes, touch_in_place};
 use super::paper::Paper;
 use super::parameters::Stuff;
+use super::soak::soak_in_place;
 use super::{pigments, resist};
 use crate::chain::{Action, Quality, Settings};
 use crate::ground::Feel;
@@ -142,6 +143,9 @@ impl WashTool {
             return resist::lay_in_place(sheet.tile_in_place(key.0, key.1), cells, which, dose);
         }
         sheet.wind(&WATER);
+        if open.brings.film_um > 0.0 {
+            soak_in_place(sheet.tile_in_place(key.0, key.1), cells);
+        }
         let did = touch_in_place(sheet.tile_in_place(key.0, key.1), cells, &open.brings, open.takes);
         let pixel_mm2 = self.pixel_mm * self.pixel_mm;
         let strength = open.brings.paints.iter().map(|(_, s)| f64::from(*s)).sum();
