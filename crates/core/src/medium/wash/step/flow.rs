@@ -12,7 +12,7 @@ const LEAST_ROUND: f32 = 0.15;
 /// Film at which the paint's push is half of its most, squared, µm².
 const PUSHES: f32 = 6400.0;
 /// A cell gives at most so much of its water in a step, in whatever direction.
-const GIVES: f32 = 0.32;
+const GIVES: f32 = 0.36;
 /// Slower than this is still, cells a step.
 const STILL: f32 = 1e-6;
 
