@@ -83,6 +83,9 @@ export class Pen {
 }
 
 export class Bench {
+  /** How long strips may take to be laid, ms. */
+  patience = 30_000;
+
   constructor(
     readonly page: Page,
     readonly studio: Studio,
@@ -106,7 +109,7 @@ export class Bench {
    */
   async settled() {
     const at = ['[role="img"][aria-label^="Free row"]', 'section[aria-label="Proof sheet"]'];
-    await this.page.waitForFunction((all) => all.every((each) => document.querySelector(each)?.getAttribute("aria-busy") === "false"), at, { polling: 50, timeout: 30_000 });
+    await this.page.waitForFunction((all) => all.every((each) => document.querySelector(each)?.getAttribute("aria-busy") === "false"), at, { polling: 50, timeout: this.patience });
   }
 
   /** Takes a tool out of the list, and waits until it is there and laid; how long that took, ms. */
@@ -116,7 +119,7 @@ export class Bench {
     const started = Date.now();
     await this.page.getByRole("option", { name: tool, exact: true }).click();
     // Until the tool has come nothing says that strokes are to be laid anew.
-    await expect(shown).toContainText(tool);
+    await expect(shown).toContainText(tool instanceof RegExp ? new RegExp(tool.source.replace(/\$$/, "")) : tool);
     await this.settled();
     return Date.now() - started;
   }

@@ -72,6 +72,7 @@ async function penToPixel(browser: Browser, studio: Studio, tool: RegExp | null)
   // So large that the open free row is 2048² and more.
   const page = await browser.newPage({ viewport: { width: 2520, height: 2420 } });
   const bench = new Bench(page, studio);
+  bench.patience = 240_000;
   await bench.open();
   if (tool) {
     await bench.choose(tool);
