@@ -247,3 +247,19 @@ fn sheet_lays_techniques_on_grounds_side_by_side_and_names_what_it_does_not_know
         assert!(String::from_utf8_lossy(&refused.stderr).contains(named), "{more:?}");
     }
 }
+
+#[test]
+fn a_server_that_signs_everybody_in_listens_on_this_machine_alone() {
+    let serve = |listen: &str| {
+        // There is no such database: whoever gets that far is told so.
+        let nowhere = "postgres://nobody@127.0.0.1:1/none";
+        let out = run(&["serve", "--listen", listen, "--painter", "Anyone", "--database-url", nowhere], "");
+        (out.status.code(), String::from_utf8(out.stderr).expect("UTF-8"))
+    };
+    for far in ["0.0.0.0:0", "[::]:0"] {
+        let (code, said) = serve(far);
+        assert!(code == Some(2) && said.contains("--painter"), "{far}: {code:?} {said}");
+    }
+    let (code, said) = serve("127.0.0.1:0");
+    assert!(code != Some(2) && !said.contains("--painter"), "{code:?} {said}");
+}

@@ -13,7 +13,7 @@ use utoipa::ToSchema;
 pub struct ApiError {
     #[serde(skip)]
     status: u16,
-    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `too-large`, `database-away`, `internal`.
+    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `too-large`, `packed`, `elsewhere`, `database-away`, `internal`.
     code: &'static str,
     /// Which field is refused, where one is.
     field: Option<String>,
@@ -58,6 +58,30 @@ impl ApiError {
         let message = format!("the body may be at most {limit} bytes");
         let error = Self::new(StatusCode::PAYLOAD_TOO_LARGE, "too-large", message);
         Self { field: Some("body".into()), ..error }
+    }
+
+    /// A body that would have to be unpacked.
+    pub fn packed() -> Self {
+        let error = Self::new(
+            StatusCode::UNSUPPORTED_MEDIA_TYPE,
+            "packed",
+            "bodies are read as they are: send this one with no content encoding",
+        );
+        Self { field: Some("content-encoding".into()), ..error }
+    }
+
+    /// Asked for under a name that is none of this server's.
+    pub fn other_host(name: &str) -> Self {
+        let message = format!("this server does not go by the name {name:.100}; `serve --host` gives it one");
+        let error = Self::new(StatusCode::MISDIRECTED_REQUEST, "elsewhere", message);
+        Self { field: Some("host".into()), ..error }
+    }
+
+    /// A write that a page of another site asks for.
+    pub fn other_site() -> Self {
+        let message = "only pages of this server may write";
+        let error = Self::new(StatusCode::FORBIDDEN, "elsewhere", message);
+        Self { field: Some("origin".into()), ..error }
     }
 
     /// Logs the cause under a fresh request id; the answer carries only the id.

@@ -5,6 +5,7 @@ mod documents;
 pub mod error;
 mod gestures;
 mod grounds;
+mod guard;
 mod images;
 mod materials;
 pub mod session;
@@ -12,6 +13,7 @@ mod styluses;
 mod tools;
 mod words;
 
+use actix_web::middleware::{DefaultHeaders, from_fn};
 use actix_web::web;
 use saltmarsh_store::Pool;
 use utoipa::openapi::{Content, ContentBuilder, Ref, RefOr, Response, ResponseBuilder};
@@ -25,6 +27,8 @@ pub struct App {
     pub pool: Pool,
     /// Painter whom a browser may sign in as without more; none where sign-in is closed.
     pub open_painter: Option<String>,
+    /// Names that this server goes by, beside `localhost` and any address.
+    pub hosts: Vec<String>,
 }
 
 /// Largest JSON body except gestures, bytes.
@@ -64,7 +68,12 @@ impl Modify for Common {
             let operations =
                 [&mut item.get, &mut item.post, &mut item.put, &mut item.delete].into_iter().flatten();
             for operation in operations {
-                let mut may = vec![("500", "a fault of the server"), ("503", "the database is away")];
+                let mut may = vec![
+                    ("415", "the body is packed"),
+                    ("421", "this server does not go by that name"),
+                    ("500", "a fault of the server"),
+                    ("503", "the database is away"),
+                ];
                 if operation.request_body.is_some() {
                     may.push(("400", "the body is not of this shape"));
                     may.push(("413", "the body is too large"));
@@ -89,6 +98,18 @@ pub fn openapi() -> utoipa::openapi::OpenApi {
     Description::openapi()
 }
 
+/// What every answer carries, a page's as well: an isolated page (shared memory and exact timers need one), in no frame, whose files
+/// no other site's page may take.
+pub fn headers() -> DefaultHeaders {
+    DefaultHeaders::new()
+        .add(("Cross-Origin-Opener-Policy", "same-origin"))
+        .add(("Cross-Origin-Embedder-Policy", "require-corp"))
+        .add(("Cross-Origin-Resource-Policy", "same-origin"))
+        .add(("Content-Security-Policy", "frame-ancestors 'none'; base-uri 'none'; object-src 'none'"))
+        .add(("X-Content-Type-Options", "nosniff"))
+        .add(("Referrer-Policy", "no-referrer"))
+}
+
 /// Registers every handler.
 pub fn configure(config: &mut web::ServiceConfig) {
     let json = web::JsonConfig::default()
@@ -102,6 +123,7 @@ pub fn configure(config: &mut web::ServiceConfig) {
     let paths = web::PathConfig::default().error_handler(|_, _| ApiError::missing("address").into());
     config.service(
         web::scope("/api/v1")
+            .wrap(from_fn(guard::guard))
             .app_data(json)
             .app_data(paths)
             .app_data(queries)

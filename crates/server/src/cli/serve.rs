@@ -1,9 +1,10 @@
 //! `saltmarsh serve`: the API and the front end.
 
 use std::io::Write;
+use std::net::ToSocketAddrs;
 use std::path::PathBuf;
 
-use actix_web::middleware::{Compress, DefaultHeaders};
+use actix_web::middleware::Compress;
 use actix_web::{App as Actix, HttpServer, web};
 use clap::Args;
 use saltmarsh_store::Pool;
@@ -30,6 +31,9 @@ pub struct Serve {
     /// Painter whom every browser that reaches this server is signed in as.
     #[arg(long)]
     painter: Option<String>,
+    /// Name that this server goes by, beside localhost and any address; may be given several times.
+    #[arg(long)]
+    host: Vec<String>,
     /// Demo scenario to load for that painter.
     #[arg(long, requires = "painter")]
     demo: Option<PathBuf>,
@@ -37,6 +41,7 @@ pub struct Serve {
 
 impl Serve {
     pub fn run(self) -> Result<(), Stop> {
+        self.keep_open_sign_in_here()?;
         // The pool reports every try to reach a database that is away; our own warning says it once a request.
         let loud = Targets::new().with_default(LevelFilter::WARN).with_target("r2d2", LevelFilter::OFF);
         let lines = tracing_subscriber::fmt::layer().with_writer(std::io::stderr);
@@ -50,7 +55,7 @@ impl Serve {
         if let (Some(folder), Some(painter)) = (&self.demo, &self.painter) {
             demo::load(&pool, folder, painter)?;
         }
-        let app = web::Data::new(App { pool, open_painter: self.painter.clone() });
+        let app = web::Data::new(App { pool, open_painter: self.painter.clone(), hosts: self.host.clone() });
         let front = self.web.clone();
         if let Some(folder) = &front
             && !folder.join("index.html").exists()
@@ -60,15 +65,9 @@ impl Serve {
         let run = async move {
             let server = HttpServer::new(move || {
                 let front = front.clone();
-                // Shared memory and exact timers need an isolated page.
-                let headers = DefaultHeaders::new()
-                    .add(("Cross-Origin-Opener-Policy", "same-origin"))
-                    .add(("Cross-Origin-Embedder-Policy", "require-corp"))
-                    .add(("X-Content-Type-Options", "nosniff"))
-                    .add(("Referrer-Policy", "no-referrer"));
                 Actix::new()
                     .app_data(app.clone())
-                    .wrap(headers)
+                    .wrap(api::headers())
                     .wrap(Compress::default())
                     .configure(api::configure)
                     .configure(move |config| {
@@ -87,5 +86,19 @@ impl Serve {
             server.run().await.map_err(|e| Stop::Failure(e.to_string()))
         };
         actix_web::rt::System::new().block_on(run)
+    }
+
+    /// A server that signs everybody in listens on this machine alone.
+    fn keep_open_sign_in_here(&self) -> Result<(), Stop> {
+        if self.painter.is_none() {
+            return Ok(());
+        }
+        let wrong = |e: std::io::Error| Stop::Input(format!("--listen {}: {e}", self.listen));
+        match self.listen.to_socket_addrs().map_err(wrong)?.find(|a| !a.ip().is_loopback()) {
+            None => Ok(()),
+            Some(far) => Err(Stop::Input(format!(
+                "--painter: signs in everybody who reaches this server, so that it may listen on this machine alone, not on {far}"
+            ))),
+        }
     }
 }

@@ -42,3 +42,62 @@ async fn the_openapi_document_describes_every_address() {
     let schema: Value = read_body_json(answer).await;
     assert_eq!(schema["properties"]["parameters"]["properties"]["tip.width_mm"]["maximum"], 60.0);
 }
+
+/// Every address is guarded, ahead of sign-in and of whatever else it would say.
+#[actix_web::test]
+async fn what_is_packed_misdirected_or_of_another_site_is_refused_at_every_address() {
+    let app = studio!(somebody());
+    let cookie = sign_in(&app).await;
+    let answer = call_service(&app, TestRequest::get().uri("/api/v1/openapi.json").to_request()).await;
+    let document: Value = read_body_json(answer).await;
+    let asked = |verb: &str, path: &str, headers: &[(&'static str, &'static str)]| {
+        let verb = verb.to_uppercase().parse().expect("a verb");
+        let at = path.replace("{id}", &uuid::Uuid::nil().to_string()).replace("{hash}", "00");
+        let request = TestRequest::default().method(verb).uri(&format!("/api/v1{at}"));
+        headers.iter().fold(request, |r, header| r.insert_header(*header))
+    };
+    // Three bytes of brotli that are no body: had it been unpacked, it would have been refused otherwise.
+    let packed =
+        [("host", "localhost:8710"), ("content-encoding", "br"), ("content-type", "application/json")];
+    let rebound = [("host", "gallery.test:8710")];
+    let site = [("host", "127.0.0.1:8710"), ("sec-fetch-site", "cross-site")];
+    let origin = [("host", "127.0.0.1:8710"), ("origin", "http://gallery.test:8710")];
+    let port = [("host", "127.0.0.1:8710"), ("origin", "http://127.0.0.1:9999")];
+    let own = [("host", "studio.test"), ("origin", "https://studio.test"), ("sec-fetch-site", "same-origin")];
+    let mut count = 0;
+    for (path, verbs) in document["paths"].as_object().expect("paths") {
+        for verb in verbs.as_object().expect("verbs").keys() {
+            let told = |headers: &[(&'static str, &'static str)], cookie: Option<&Cookie<'static>>| {
+                let request = asked(verb, path, headers);
+                let request = match cookie {
+                    Some(cookie) => request.cookie(cookie.clone()),
+                    None => request,
+                };
+                request.set_payload(vec![0x0b, 0x02, 0x80]).to_request()
+            };
+            for (headers, status, reads) in [
+                (&packed[..], 415, true),
+                (&rebound[..], 421, true),
+                (&site[..], 403, false),
+                (&origin[..], 403, false),
+                (&port[..], 403, false),
+            ] {
+                if !reads && verb == "get" {
+                    continue;
+                }
+                for cookie in [None, Some(&cookie)] {
+                    let answer = call_service(&app, told(headers, cookie)).await;
+                    assert_eq!(answer.status().as_u16(), status, "{verb} {path} with {headers:?}");
+                    let framed = answer.headers().get("content-security-policy").expect("a policy");
+                    assert!(framed.to_str().expect("text").contains("frame-ancestors 'none'"));
+                    let refusal: Value = read_body_json(answer).await;
+                    assert!(["packed", "elsewhere"].contains(&refusal["code"].as_str().expect("a code")));
+                    count += 1;
+                }
+            }
+            let answer = call_service(&app, told(&own, Some(&cookie))).await;
+            assert!(![403, 415, 421].contains(&answer.status().as_u16()), "{verb} {path} of its own page");
+        }
+    }
+    assert!(count > 200, "{count} requests");
+}

@@ -17,8 +17,11 @@ macro_rules! studio {
             std::env::var("DATABASE_URL").expect("DATABASE_URL names the test database; ./run test sets it");
         let pool = Pool::connect(&url, 2).expect("the test database answers");
         pool.migrate().expect("migrations run");
-        let app = App { pool, open_painter: $open };
-        init_service(Actix::new().app_data(web::Data::new(app)).configure(api::configure)).await
+        let app = App { pool, open_painter: $open, hosts: vec!["studio.test".into()] };
+        init_service(
+            Actix::new().app_data(web::Data::new(app)).wrap(api::headers()).configure(api::configure),
+        )
+        .await
     }};
 }
 

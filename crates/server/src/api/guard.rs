@@ -1,0 +1,72 @@
+//! What is refused of any request to the API before anything else looks at it: bodies that are packed, names that this server does not go
+//! by, and writes that come from another site's page.
+
+use std::net::IpAddr;
+
+use actix_web::body::{EitherBody, MessageBody};
+use actix_web::dev::{ServiceRequest, ServiceResponse};
+use actix_web::http::header::{CONTENT_ENCODING, HOST, HeaderMap, HeaderName, ORIGIN};
+use actix_web::middleware::Next;
+use actix_web::{Error, ResponseError, web};
+
+use super::{ApiError, App};
+
+const SITE: HeaderName = HeaderName::from_static("sec-fetch-site");
+
+/// Refuses a request, or hands it on.
+///
+/// # Errors
+/// What is behind it says.
+pub async fn guard<B: MessageBody>(
+    app: web::Data<App>,
+    request: ServiceRequest,
+    next: Next<B>,
+) -> Result<ServiceResponse<EitherBody<B>>, Error> {
+    let writes = !request.method().is_safe();
+    match checked(request.headers(), writes, &app.hosts) {
+        Ok(()) => next.call(request).await.map(ServiceResponse::map_into_left_body),
+        Err(refusal) => Ok(request.into_response(refusal.error_response()).map_into_right_body()),
+    }
+}
+
+fn checked(headers: &HeaderMap, writes: bool, hosts: &[String]) -> Result<(), ApiError> {
+    let text = |name: &HeaderName| headers.get(name).map(|v| v.to_str().unwrap_or("?"));
+    // Three kilobytes may unpack to gigabytes, and nobody who saves a tool needs it.
+    for packed in headers.get_all(CONTENT_ENCODING) {
+        if !packed.as_bytes().eq_ignore_ascii_case(b"identity") {
+            return Err(ApiError::packed());
+        }
+    }
+    // A page whose name was made to lead here (DNS rebinding) asks by that name; an address is nobody's name.
+    let host = text(&HOST);
+    if let Some(host) = host
+        && !goes_by(name_of(host), hosts)
+    {
+        return Err(ApiError::other_host(name_of(host)));
+    }
+    if !writes {
+        return Ok(());
+    }
+    // Fetch Metadata: what no page of ours asks for is not written.
+    if text(&SITE).is_some_and(|site| !["same-origin", "none"].contains(&site)) {
+        return Err(ApiError::other_site());
+    }
+    let same = |origin: &str| origin.split_once("://").map(|(_, rest)| rest) == host;
+    if text(&ORIGIN).is_some_and(|origin| !same(origin)) {
+        return Err(ApiError::other_site());
+    }
+    Ok(())
+}
+
+/// The name in a `Host`, without its port.
+fn name_of(host: &str) -> &str {
+    if let Some(rest) = host.strip_prefix('[') {
+        return rest.split(']').next().unwrap_or(rest);
+    }
+    host.split(':').next().unwrap_or(host)
+}
+
+fn goes_by(name: &str, hosts: &[String]) -> bool {
+    let ours = |ours: &String| ours.eq_ignore_ascii_case(name);
+    name.parse::<IpAddr>().is_ok() || name.eq_ignore_ascii_case("localhost") || hosts.iter().any(ours)
+}
