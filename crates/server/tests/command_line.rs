@@ -202,6 +202,11 @@ fn render_refuses_bad_input_with_code_2_and_a_failure_with_1() {
         (run(&["render", "--tool", "-", "--gesture", "-"], ""), "only once"),
         (run(&["render", "--tool", "/nowhere.json", "--gesture", &gesture], ""), "/nowhere.json"),
         (run(&["render", "--tool", &tool, "--gesture", "-"], "<ink><trace>1 1"), "cut off"),
+        (with(&["--out", "-", "--trace", "-"]), "--trace: - is where --out goes"),
+        (
+            run(&["ground", "--ground", "rough", "--out", "a", "--heights", "a"], ""),
+            "--heights: a is where --out goes",
+        ),
         (run(&["paint"], ""), "paint"),
         (run(&["calc", "horoscope"], ""), "horoscope"),
     ];
@@ -262,4 +267,39 @@ fn a_server_that_signs_everybody_in_listens_on_this_machine_alone() {
     }
     let (code, said) = serve("127.0.0.1:0");
     assert!(code != Some(2) && !said.contains("--painter"), "{code:?} {said}");
+}
+
+#[test]
+fn lines_beyond_all_bounds_are_passed_over_and_whoever_has_read_enough_is_let_go() {
+    let good = "{\"tilt_x_deg\": 30, \"tilt_y_deg\": 0}\n";
+    let long = format!("{{\"x\": \"{}\"}}\n", "9".repeat(3 << 20));
+    let mut child = Command::new(env!("CARGO_BIN_EXE_saltmarsh"))
+        .args(["calc", "angles"])
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .expect("the program starts");
+    let input = [good.as_bytes(), long.as_bytes(), b"\xff\xfe\n", good.as_bytes()].concat();
+    child.stdin.take().expect("standard input").write_all(&input).expect("all of it is read");
+    let out = child.wait_with_output().expect("it ends");
+    let told: Vec<Value> = String::from_utf8(out.stdout)
+        .expect("UTF-8")
+        .lines()
+        .map(|l| serde_json::from_str(l).expect("JSON"))
+        .collect();
+    let message = |i: usize| told[i]["error"]["message"].as_str().unwrap_or_default().to_owned();
+    assert_eq!((told.len(), out.status.code()), (4, Some(2)));
+    assert!(message(1).contains("longer than 1048576 bytes") && message(2).contains("not UTF-8"), "{told:?}");
+    assert!(told[0]["error"].is_null() && told[3] == told[0]);
+    // A reader that goes away is no failure.
+    let mut child = Command::new(env!("CARGO_BIN_EXE_saltmarsh"))
+        .arg("openapi")
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .expect("the program starts");
+    drop(child.stdout.take());
+    let out = child.wait_with_output().expect("it ends");
+    assert!(out.status.success() && out.stderr.is_empty(), "{}", String::from_utf8_lossy(&out.stderr));
 }

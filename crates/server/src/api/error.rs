@@ -13,7 +13,7 @@ use utoipa::ToSchema;
 pub struct ApiError {
     #[serde(skip)]
     status: u16,
-    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `too-large`, `packed`, `elsewhere`, `database-away`, `internal`.
+    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `too-large`, `packed`, `elsewhere`, `method`, `database-away`, `internal`.
     code: &'static str,
     /// Which field is refused, where one is.
     field: Option<String>,
@@ -38,6 +38,11 @@ impl ApiError {
 
     pub fn missing(what: &str) -> Self {
         Self::new(StatusCode::NOT_FOUND, "missing", format!("there is no such {what}"))
+    }
+
+    /// An address that only other methods ask.
+    pub fn asked_otherwise(allowed: &str) -> Self {
+        Self::new(StatusCode::METHOD_NOT_ALLOWED, "method", format!("this address is asked by {allowed}"))
     }
 
     pub fn sign_in() -> Self {

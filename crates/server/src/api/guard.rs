@@ -5,6 +5,7 @@ use std::net::IpAddr;
 
 use actix_web::body::{EitherBody, MessageBody};
 use actix_web::dev::{ServiceRequest, ServiceResponse};
+use actix_web::http::Method;
 use actix_web::http::header::{CONTENT_ENCODING, HOST, HeaderMap, HeaderName, ORIGIN};
 use actix_web::middleware::Next;
 use actix_web::{Error, ResponseError, web};
@@ -19,12 +20,18 @@ const SITE: HeaderName = HeaderName::from_static("sec-fetch-site");
 /// What is behind it says.
 pub async fn guard<B: MessageBody>(
     app: web::Data<App>,
-    request: ServiceRequest,
+    mut request: ServiceRequest,
     next: Next<B>,
 ) -> Result<ServiceResponse<EitherBody<B>>, Error> {
     let writes = !request.method().is_safe();
     match checked(request.headers(), writes, &app.hosts) {
-        Ok(()) => next.call(request).await.map(ServiceResponse::map_into_left_body),
+        Ok(()) => {
+            // The same without its body, which the connection leaves out (RFC 9110 §9.3.2).
+            if request.method() == Method::HEAD {
+                request.head_mut().method = Method::GET;
+            }
+            next.call(request).await.map(ServiceResponse::map_into_left_body)
+        }
         Err(refusal) => Ok(request.into_response(refusal.error_response()).map_into_right_body()),
     }
 }

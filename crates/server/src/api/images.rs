@@ -129,6 +129,9 @@ pub async fn png(
     painter: Painter,
     hash: web::Path<String>,
 ) -> Result<HttpResponse, ApiError> {
+    if !saltmarsh_core::image::is_hash(&hash) {
+        return Err(ApiError::missing("image"));
+    }
     let bytes = query(&app, move |db| images::png(db, painter.id, &hash)).await?;
     // Named by its pixels: it never changes.
     let forever = CacheControl(vec![CacheDirective::Private, CacheDirective::MaxAge(31_536_000)]);

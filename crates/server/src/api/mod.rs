@@ -13,8 +13,9 @@ mod styluses;
 mod tools;
 mod words;
 
+use actix_web::http::header::ALLOW;
 use actix_web::middleware::{DefaultHeaders, from_fn};
-use actix_web::web;
+use actix_web::{HttpRequest, HttpResponse, ResponseError, web};
 use saltmarsh_store::Pool;
 use utoipa::openapi::{Content, ContentBuilder, Ref, RefOr, Response, ResponseBuilder};
 use utoipa::{Modify, OpenApi};
@@ -164,7 +165,8 @@ pub fn configure(config: &mut web::ServiceConfig) {
                     .service(gestures::order)
                     .service(gestures::change)
                     .service(gestures::download)
-                    .service(gestures::remove),
+                    .service(gestures::remove)
+                    .default_service(web::to(elsewhere)),
             )
             .service(
                 web::scope("/images")
@@ -175,12 +177,41 @@ pub fn configure(config: &mut web::ServiceConfig) {
                     .service(images::uses)
                     .service(images::replace)
                     .service(images::rename)
-                    .service(images::remove),
+                    .service(images::remove)
+                    .default_service(web::to(elsewhere)),
             )
-            .default_service(web::to(|| async {
-                Err::<actix_web::HttpResponse, _>(ApiError::missing("address"))
-            })),
+            .default_service(web::to(elsewhere)),
     );
+}
+
+/// Answers what no handler takes: an address that is none, or one that is asked otherwise (RFC 9110 §15.5.6).
+async fn elsewhere(request: HttpRequest) -> HttpResponse {
+    let asked: Vec<&str> = request.path().trim_start_matches("/api/v1").split('/').collect();
+    let matches = |path: &str| {
+        let parts: Vec<&str> = path.split('/').collect();
+        parts.len() == asked.len() && parts.iter().zip(&asked).all(|(p, a)| p.starts_with('{') || p == a)
+    };
+    let mut allowed: Vec<&str> = openapi()
+        .paths
+        .paths
+        .iter()
+        .filter(|(path, _)| matches(path))
+        .flat_map(|(_, item)| {
+            [("GET, HEAD", &item.get), ("POST", &item.post), ("PUT", &item.put), ("DELETE", &item.delete)]
+        })
+        .filter_map(|(verb, operation)| operation.is_some().then_some(verb))
+        .collect();
+    if allowed.is_empty() {
+        return ApiError::missing("address").error_response();
+    }
+    allowed.sort_unstable();
+    allowed.dedup();
+    let allowed = allowed.join(", ");
+    let mut answer = ApiError::asked_otherwise(&allowed).error_response();
+    if let Ok(value) = allowed.parse() {
+        answer.headers_mut().insert(ALLOW, value);
+    }
+    answer
 }
 
 /// Runs a query on a thread that may wait.

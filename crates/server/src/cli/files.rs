@@ -43,6 +43,33 @@ pub(super) fn ground_named(name: &str) -> Result<Recipe, Stop> {
 
 /// Writes a file, or standard output for `-`.
 pub(super) fn write(path: &str, bytes: &[u8]) -> Result<(), Stop> {
-    let done = if path == "-" { std::io::stdout().write_all(bytes) } else { std::fs::write(path, bytes) };
-    done.map_err(|e| Stop::Failure(format!("{path}: {e}")))
+    if path == "-" {
+        return put(bytes).map(|_| ());
+    }
+    std::fs::write(path, bytes).map_err(|e| Stop::Failure(format!("{path}: {e}")))
+}
+
+/// Writes a line to standard output; false once nobody reads it any more: whoever asked (`| head`) has enough.
+pub(super) fn tell(text: &str) -> Result<bool, Stop> {
+    put(format!("{text}\n").as_bytes())
+}
+
+fn put(bytes: &[u8]) -> Result<bool, Stop> {
+    let mut out = std::io::stdout().lock();
+    match out.write_all(bytes).and_then(|()| out.flush()) {
+        Ok(()) => Ok(true),
+        Err(e) if e.kind() == std::io::ErrorKind::BrokenPipe => Ok(false),
+        Err(e) => Err(Stop::Failure(format!("standard output: {e}"))),
+    }
+}
+
+/// Refuses two outputs that would go to one place, by the options that name them.
+pub(super) fn apart(outputs: &[(&str, &Option<String>)]) -> Result<(), Stop> {
+    for (i, (option, path)) in outputs.iter().enumerate() {
+        let same = outputs[..i].iter().find(|(_, other)| path.is_some() && other == path);
+        if let (Some((other, _)), Some(path)) = (same, path) {
+            return Err(Stop::Input(format!("{option}: {path} is where {other} goes")));
+        }
+    }
+    Ok(())
 }

@@ -6,7 +6,7 @@ use saltmarsh_core::image::{Grey, Images};
 use saltmarsh_core::relief::raking::{self, Light};
 use saltmarsh_formats::image;
 
-use super::files::{ground_named, write};
+use super::files::{apart, ground_named, tell, write};
 use crate::stop::Stop;
 
 /// Longest side of a patch, ground pixels.
@@ -35,6 +35,7 @@ pub struct Ground {
 
 impl Ground {
     pub fn run(&self) -> Result<(), Stop> {
+        apart(&[("--out", &self.out), ("--heights", &self.heights)])?;
         let recipe = ground_named(&self.ground)?;
         let side = |name: &str, mm: f64| {
             let px = (mm / PITCH_MM).round();
@@ -64,7 +65,7 @@ impl Ground {
         let figures = serde_json::to_string(&figures).map_err(|e| Stop::Failure(e.to_string()))?;
         // Standard output holds one thing: a picture that was asked for there, else the figures.
         if [&self.out, &self.heights].into_iter().flatten().all(|path| path != "-") {
-            println!("{figures}");
+            tell(&figures)?;
         }
         Ok(())
     }

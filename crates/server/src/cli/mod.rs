@@ -50,8 +50,8 @@ pub fn run() -> ExitCode {
         Command::Serve(serve) => serve.run(),
         Command::Openapi => crate::api::openapi()
             .to_pretty_json()
-            .map(|json| println!("{json}"))
-            .map_err(|e| Stop::Failure(e.to_string())),
+            .map_err(|e| Stop::Failure(e.to_string()))
+            .and_then(|json| files::tell(&json).map(|_| ())),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,

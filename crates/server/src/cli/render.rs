@@ -14,7 +14,7 @@ use saltmarsh_core::tip::Shelf;
 use saltmarsh_core::tool::Tool;
 use saltmarsh_formats::{image, inkml, picture, trace_csv};
 
-use super::files::{MOST_DOCUMENT_BYTES, ground_named, read_text, write};
+use super::files::{MOST_DOCUMENT_BYTES, apart, ground_named, read_text, tell, write};
 use crate::stop::Stop;
 
 /// Most pixels of a rendered sheet.
@@ -74,6 +74,7 @@ pub struct Render {
 
 impl Render {
     pub fn run(&self) -> Result<(), Stop> {
+        apart(&[("--out", &self.out), ("--trace", &self.trace)])?;
         if !(5.0..=2400.0).contains(&self.dpi) {
             return Err(Stop::Input(format!("--dpi: must be a number from 5 to 2400, got {}", self.dpi)));
         }
@@ -139,7 +140,7 @@ impl Render {
             write(path, &bytes)?;
         }
         if self.checksum {
-            println!("{}", sheet.checksum());
+            tell(&sheet.checksum())?;
         }
         Ok(())
     }

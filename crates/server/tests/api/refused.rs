@@ -90,3 +90,32 @@ async fn words_with_control_characters_are_refused_by_field_wherever_they_are_ke
     let (status, refusal) = ask(&app, &me, TestRequest::put().uri(&at).set_json(tagged)).await;
     assert_eq!((status, &refusal["field"]), (422, &json!("tags[1]")));
 }
+
+#[actix_web::test]
+async fn an_address_is_asked_by_its_own_methods_and_by_head() {
+    let app = studio!(somebody());
+    let cookie = sign_in(&app).await;
+    let told =
+        async |request: TestRequest| call_service(&app, request.cookie(cookie.clone()).to_request()).await;
+    let at = |path: &str| TestRequest::default().uri(&format!("/api/v1{path}"));
+    for (path, method, allow) in [
+        ("/tools", "PUT", "GET, HEAD, POST"),
+        ("/tools/7/draft", "GET", "DELETE, PUT"),
+        ("/health", "DELETE", "GET, HEAD"),
+        ("/images/ab/replace", "GET", "POST"),
+    ] {
+        let answer = told(at(path).method(method.parse().expect("a method"))).await;
+        assert_eq!(answer.status(), StatusCode::METHOD_NOT_ALLOWED, "{method} {path}");
+        assert_eq!(answer.headers().get("allow").expect("what is allowed"), allow, "{path}");
+        let refusal: Value = read_body_json(answer).await;
+        assert!(refusal["message"].as_str().expect("a message").contains(allow));
+    }
+    assert_eq!(told(at("/nothing").method("PUT".parse().expect("a method"))).await.status(), 404);
+    for (path, status) in
+        [("/tools", 200), ("/health", 204), ("/images/00/png", 404), ("/images/%00/png", 404)]
+    {
+        let head = told(at(path).method("HEAD".parse().expect("a method"))).await;
+        assert_eq!(head.status(), status, "HEAD {path}");
+        assert_eq!(told(at(path)).await.status(), status, "GET {path}");
+    }
+}

@@ -1,7 +1,7 @@
 //! `saltmarsh calc TOPIC`: JSON lines in, one JSON line out for each, in order. A bad line answers an error that names its
 //! field; the rest go on, and the exit code is 2 at the end.
 
-use std::io::{BufRead, Write};
+use std::io::{BufRead, Read};
 
 use clap::{Args, ValueEnum};
 use saltmarsh_core::hand::angles;
@@ -13,7 +13,7 @@ use saltmarsh_core::{FieldError, Result};
 use saltmarsh_formats::inkml;
 use serde_json::{Map, Value, json};
 
-use super::files::read_text;
+use super::files::{read_text, tell};
 use crate::stop::Stop;
 use input::{Input, number};
 
@@ -54,6 +54,34 @@ enum Topic {
     Upsample,
 }
 
+/// Longest line that is read, and how much of a longer one is passed over to find the next, bytes.
+const MOST_LINE: u64 = 1024 * 1024;
+const MOST_PASSED: u64 = 64 * MOST_LINE;
+
+/// The next line, or what is wrong with it; nothing at the end.
+fn next_line(input: &mut impl BufRead) -> std::result::Result<Option<Result<String>>, Stop> {
+    let failed = |e: std::io::Error| Stop::Input(format!("standard input: {e}"));
+    let mut line = Vec::new();
+    if input.take(MOST_LINE + 1).read_until(b'\n', &mut line).map_err(failed)? == 0 {
+        return Ok(None);
+    }
+    let (mut passed, mut whole) = (line.len() as u64, line.ends_with(b"\n"));
+    if passed <= MOST_LINE {
+        let text = String::from_utf8(line).map_err(|_| FieldError::new("line", "is not UTF-8"));
+        return Ok(Some(text));
+    }
+    while !whole {
+        line.clear();
+        let read = input.take(MOST_LINE).read_until(b'\n', &mut line).map_err(failed)? as u64;
+        whole = read == 0 || line.ends_with(b"\n");
+        passed += read;
+        if passed > MOST_PASSED {
+            return Err(Stop::Input(format!("standard input: a line has no end within {MOST_PASSED} bytes")));
+        }
+    }
+    Ok(Some(Err(FieldError::new("line", format!("is longer than {MOST_LINE} bytes")))))
+}
+
 #[derive(Args)]
 pub struct Calc {
     /// What to compute.
@@ -63,20 +91,22 @@ pub struct Calc {
 impl Calc {
     pub fn run(&self) -> std::result::Result<(), Stop> {
         let mut bad = 0;
-        let mut out = std::io::stdout().lock();
-        for line in std::io::stdin().lock().lines() {
-            let line = line.map_err(|e| Stop::Input(format!("standard input: {e}")))?;
-            if line.trim().is_empty() {
+        let mut input = std::io::stdin().lock();
+        while let Some(line) = next_line(&mut input)? {
+            if line.as_ref().is_ok_and(|text| text.trim().is_empty()) {
                 continue;
             }
-            let answer = serde_json::from_str::<Map<String, Value>>(&line)
-                .map_err(|e| FieldError::new("line", format!("is not a JSON object: {e}")))
-                .and_then(|input| self.answer(&Input(input)));
-            let answer = answer.unwrap_or_else(|e| {
+            let answer = line.and_then(|text| {
+                serde_json::from_str::<Map<String, Value>>(&text)
+                    .map_err(|e| FieldError::new("line", format!("is not a JSON object: {e}")))
+            });
+            let answer = answer.and_then(|input| self.answer(&Input(input))).unwrap_or_else(|e| {
                 bad += 1;
                 json!({"error": {"field": e.field, "message": e.message}})
             });
-            writeln!(out, "{answer}").and_then(|()| out.flush()).map_err(|e| Stop::Failure(e.to_string()))?;
+            if !tell(&answer.to_string())? {
+                return Ok(());
+            }
         }
         if bad > 0 { Err(Stop::Input(format!("{bad} of the lines could not be answered"))) } else { Ok(()) }
     }
