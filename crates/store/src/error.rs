@@ -14,6 +14,9 @@ pub enum Error {
     /// Something else needs it.
     #[error("{what} is needed by {}", by.join(", "))]
     InUse { what: &'static str, by: Vec<String> },
+    /// Somebody else wrote the same at the same time: asked again, it may be done.
+    #[error("somebody else wrote the same just now")]
+    Crossed(#[source] diesel::result::Error),
     #[error("the database cannot be reached")]
     Unreachable(#[source] diesel::r2d2::PoolError),
     #[error("the database failed")]
@@ -38,8 +41,23 @@ impl From<diesel::result::Error> for Error {
     fn from(e: diesel::result::Error) -> Self {
         use diesel::result::{DatabaseErrorKind, Error as Diesel};
         match e {
-            Diesel::DatabaseError(DatabaseErrorKind::UniqueViolation, _) => Self::Taken("this name"),
+            Diesel::DatabaseError(DatabaseErrorKind::UniqueViolation, ref info)
+                if is_of_names(info.constraint_name()) =>
+            {
+                Self::Taken("this name")
+            }
+            Diesel::DatabaseError(
+                DatabaseErrorKind::UniqueViolation | DatabaseErrorKind::SerializationFailure,
+                _,
+            ) => Self::Crossed(e),
+            // PostgreSQL's name for it has no kind of its own here.
+            Diesel::DatabaseError(_, ref info) if info.message() == "deadlock detected" => Self::Crossed(e),
             other => Self::Database(other),
         }
     }
+}
+
+/// The constraints that keep names apart.
+fn is_of_names(constraint: Option<&str>) -> bool {
+    constraint.is_some_and(|c| c.ends_with("_name_key") || c == "tools_by_name")
 }

@@ -1,7 +1,10 @@
 //! Gestures on the proof sheet, kept as InkML.
 
+use std::collections::HashMap;
+
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
+use diesel::sql_types::{Array, Integer, Uuid as SqlUuid};
 use serde_json::Value;
 use uuid::Uuid;
 
@@ -131,17 +134,28 @@ pub fn change(db: &mut PgConnection, owner: Uuid, id: Uuid, to: Change<'_>) -> R
 /// Puts gestures in this order; those that are not named come after, as they were.
 ///
 /// # Errors
-/// [`Error::Missing`] where one of them is not the painter's: nothing is moved then.
+/// [`Error::Missing`] where one of them is not the painter's, or is named twice: nothing is moved then.
 pub fn order(db: &mut PgConnection, owner: Uuid, ids: &[Uuid]) -> Result<()> {
     db.transaction(|db| {
-        let all: Vec<Uuid> = list(db, owner)?.into_iter().map(|g| g.id).collect();
-        if ids.iter().any(|id| !all.contains(id)) {
+        // Held in one order, whichever they are to be put in: two that order at once wait for each other, and neither for ever.
+        let mut all: Vec<(Uuid, i32)> = gestures::table
+            .filter(gestures::owner_id.eq(owner))
+            .order(gestures::id)
+            .select((gestures::id, gestures::place))
+            .for_update()
+            .load(db)?;
+        let places: HashMap<Uuid, usize> = ids.iter().enumerate().map(|(place, id)| (*id, place)).collect();
+        if places.len() < ids.len() || places.keys().any(|id| all.binary_search_by_key(id, |g| g.0).is_err()) {
             return Err(Error::Missing("gesture"));
         }
-        let rest = all.iter().filter(|id| !ids.contains(id));
-        for (place, id) in ids.iter().chain(rest).enumerate() {
-            diesel::update(gestures::table.find(id)).set(gestures::place.eq(place as i32)).execute(db)?;
-        }
+        all.sort_by_key(|(id, place)| (places.get(id).copied().unwrap_or(ids.len()), *place));
+        let (ids, places): (Vec<Uuid>, Vec<i32>) = (0..).zip(&all).map(|(place, (id, _))| (*id, place)).unzip();
+        diesel::sql_query(
+            "UPDATE gestures SET place = put.place FROM unnest($1, $2) AS put (id, place) WHERE gestures.id = put.id",
+        )
+        .bind::<Array<SqlUuid>, _>(ids)
+        .bind::<Array<Integer>, _>(places)
+        .execute(db)?;
         Ok(())
     })
 }

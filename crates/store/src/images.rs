@@ -77,11 +77,16 @@ pub fn add(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Image> {
             images::height.eq(new.size[1]),
             images::png.eq(new.png),
         );
-        diesel::insert_into(images::table)
+        let added = diesel::insert_into(images::table)
             .values(row)
+            .on_conflict((images::owner_id, images::hash))
+            .do_nothing()
             .returning(Image::as_returning())
             .get_result(db)
-            .map_err(named)
+            .optional()
+            .map_err(named)?;
+        // Taken in twice at once, it is there once.
+        added.map_or_else(|| Ok(same.select(Image::as_select()).first(db)?), Ok)
     })
 }
 

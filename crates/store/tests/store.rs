@@ -245,3 +245,50 @@ fn a_database_that_is_not_there_is_said_to_be_away() {
     };
     assert!(matches!(e, Error::Unreachable(_)), "{e:?}");
 }
+
+#[test]
+fn orders_and_pictures_that_cross_each_other_are_all_done() {
+    let (_, _) = studio();
+    let pool = Pool::connect(&url(), 4).expect("connections");
+    let mut db = pool.get().expect("a connection");
+    let me = painters::ensure(&mut db, &format!("painter {}", Uuid::new_v4())).expect("a painter").id;
+    let ids: Vec<Uuid> =
+        (0..12).map(|i| gestures::add(&mut db, me, gesture(&format!("g{i}"))).expect("added").id).collect();
+    drop(db);
+    let at_once = |each: &(dyn Fn(&mut PgConnection, usize) + Sync)| {
+        std::thread::scope(|scope| {
+            for k in 0..4 {
+                let pool = &pool;
+                scope.spawn(move || (0..40).for_each(|_| each(&mut pool.get().expect("a connection"), k)));
+            }
+        });
+    };
+    // Half of them from the last to the first: row by row each would wait for the other.
+    at_once(&|db, k| {
+        let mut mine = ids.clone();
+        if k % 2 == 1 {
+            mine.reverse();
+        }
+        gestures::order(db, me, &mine).expect("in order");
+    });
+    let mut db = pool.get().expect("a connection");
+    let mut places: Vec<i32> = gestures::list(&mut db, me).expect("all").iter().map(|g| g.place).collect();
+    places.sort_unstable();
+    assert_eq!(places, (0..12).collect::<Vec<_>>());
+    let some = [ids[7], ids[2]];
+    gestures::order(&mut db, me, &some).expect("in order");
+    let now: Vec<Uuid> = gestures::list(&mut db, me).expect("all").iter().map(|g| g.id).collect();
+    assert!(now[..2] == some && now.len() == 12, "the rest comes after");
+    for wrong in [vec![ids[0], ids[0]], vec![ids[0], Uuid::new_v4()]] {
+        assert!(matches!(gestures::order(&mut db, me, &wrong), Err(Error::Missing(_))), "{wrong:?}");
+    }
+    drop(db);
+    // The same picture taken in under other names at once is there once, and no name is said to be in use.
+    at_once(&|db, k| {
+        let hash = format!("{:064x}", 7);
+        let new = images::New { hash: &hash, name: &format!("n{k}"), tags: &[], size: [1, 1], png: b"p" };
+        images::add(db, me, new).expect("taken in");
+    });
+    let mut db = pool.get().expect("a connection");
+    assert_eq!(images::list(&mut db, me).expect("all").len(), 1);
+}

@@ -13,7 +13,7 @@ use utoipa::ToSchema;
 pub struct ApiError {
     #[serde(skip)]
     status: u16,
-    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `too-large`, `packed`, `elsewhere`, `method`, `database-away`, `internal`.
+    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `too-large`, `packed`, `elsewhere`, `method`, `busy`, `database-away`, `internal`.
     code: &'static str,
     /// Which field is refused, where one is.
     field: Option<String>,
@@ -124,6 +124,14 @@ impl From<saltmarsh_store::Error> for ApiError {
                     StatusCode::SERVICE_UNAVAILABLE,
                     "database-away",
                     "the database cannot be reached just now",
+                )
+            }
+            Error::Crossed(cause) => {
+                tracing::warn!(%cause, "crossed by another writer");
+                Self::new(
+                    StatusCode::SERVICE_UNAVAILABLE,
+                    "busy",
+                    "somebody else wrote the same just now: try again",
                 )
             }
             Error::Database(ref cause) => Self::internal(cause),

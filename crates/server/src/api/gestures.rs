@@ -1,5 +1,7 @@
 //! Gestures, stored and exchanged as InkML.
 
+use std::collections::HashSet;
+
 use actix_web::http::header::{ContentDisposition, DispositionParam, DispositionType};
 use actix_web::{HttpResponse, delete, get, post, put, web};
 use saltmarsh_core::hand::DeviceProfile;
@@ -166,6 +168,10 @@ pub async fn order(
 ) -> Result<HttpResponse, ApiError> {
     if body.ids.len() > MOST_ORDERED {
         return Err(ApiError::invalid("ids", format!("must be at most {MOST_ORDERED}")));
+    }
+    let mut named = HashSet::new();
+    if let Some(twice) = body.ids.iter().find(|id| !named.insert(**id)) {
+        return Err(ApiError::invalid("ids", format!("names {twice} twice")));
     }
     query(&app, move |db| gestures::order(db, painter.id, &body.ids)).await?;
     Ok(HttpResponse::NoContent().finish())

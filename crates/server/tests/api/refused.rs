@@ -110,6 +110,10 @@ async fn an_address_is_asked_by_its_own_methods_and_by_head() {
         let refusal: Value = read_body_json(answer).await;
         assert!(refusal["message"].as_str().expect("a message").contains(allow));
     }
+    let twice = json!({"ids": [uuid::Uuid::nil(), uuid::Uuid::nil()]});
+    let (status, refusal) =
+        ask(&app, &cookie, TestRequest::post().uri("/api/v1/gestures/order").set_json(&twice)).await;
+    assert_eq!((status, refusal["field"].as_str()), (422, Some("ids")), "{refusal}");
     assert_eq!(told(at("/nothing").method("PUT".parse().expect("a method"))).await.status(), 404);
     for (path, status) in
         [("/tools", 200), ("/health", 204), ("/images/00/png", 404), ("/images/%00/png", 404)]
