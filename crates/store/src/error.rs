@@ -50,8 +50,7 @@ impl From<diesel::result::Error> for Error {
                 DatabaseErrorKind::UniqueViolation | DatabaseErrorKind::SerializationFailure,
                 _,
             ) => Self::Crossed(e),
-            // PostgreSQL's name for it has no kind of its own here.
-            Diesel::DatabaseError(_, ref info) if info.message() == "deadlock detected" => Self::Crossed(e),
+            Diesel::DatabaseError(_, ref info) if CROSSED.contains(&info.message()) => Self::Crossed(e),
             other => Self::Database(other),
         }
     }
@@ -61,3 +60,10 @@ impl From<diesel::result::Error> for Error {
 fn is_of_names(constraint: Option<&str>) -> bool {
     constraint.is_some_and(|c| c.ends_with("_name_key") || c == "tools_by_name")
 }
+
+/// What PostgreSQL says of writers that are in each other's way; none of it has a kind of its own here.
+const CROSSED: [&str; 3] = [
+    "deadlock detected",
+    "canceling statement due to lock timeout",
+    "canceling statement due to statement timeout",
+];

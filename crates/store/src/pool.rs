@@ -4,7 +4,7 @@ use std::time::Duration;
 
 use diesel::PgConnection;
 use diesel::connection::SimpleConnection;
-use diesel::r2d2::{ConnectionManager, Pool as Inner, PooledConnection};
+use diesel::r2d2::{ConnectionManager, CustomizeConnection, Pool as Inner, PooledConnection};
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 
 use crate::{Error, Result};
@@ -14,6 +14,14 @@ const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
 const MIGRATION_LOCK: i64 = 0x5a17_3a54;
 /// How long a request waits for a connection before it says that the database is away.
 const PATIENCE: Duration = Duration::from_secs(3);
+
+/// What no request of ours needs: a statement of ten seconds, three of waiting for what another holds, a transaction that does nothing.
+const LIMITS: &str =
+    "SET statement_timeout = '10s'; SET lock_timeout = '3s'; SET idle_in_transaction_session_timeout = '15s'";
+/// Migrations take as long as they take.
+const NO_LIMITS: &str = "SET statement_timeout = 0; SET lock_timeout = 0";
+/// A database that no longer answers on an open connection is away after so long, ms (Linux, `TCP_USER_TIMEOUT`).
+const SILENT_MS: u32 = 10_000;
 
 pub type Connection = PooledConnection<ConnectionManager<PgConnection>>;
 
@@ -31,7 +39,8 @@ impl Pool {
             .max_size(size)
             .connection_timeout(PATIENCE)
             .test_on_check_out(true)
-            .build(ConnectionManager::new(url))
+            .connection_customizer(Box::new(Limited))
+            .build(ConnectionManager::new(with_silence(url)))
             .map(Self)
             .map_err(Error::Unreachable)
     }
@@ -50,11 +59,31 @@ impl Pool {
     /// The database cannot be reached, or a migration fails.
     pub fn migrate(&self) -> Result<()> {
         let mut db = self.get()?;
+        db.batch_execute(NO_LIMITS)?;
         // Held by the connection, so that a copy that dies lets go.
         db.batch_execute(&format!("SELECT pg_advisory_lock({MIGRATION_LOCK})"))?;
         let done =
             db.run_pending_migrations(MIGRATIONS).map(|_| ()).map_err(|e| Error::Migration(e.to_string()));
-        db.batch_execute(&format!("SELECT pg_advisory_unlock({MIGRATION_LOCK})"))?;
+        db.batch_execute(&format!("SELECT pg_advisory_unlock({MIGRATION_LOCK}); {LIMITS}"))?;
         done
     }
+}
+
+/// Sets limits on every connection.
+#[derive(Debug)]
+struct Limited;
+
+impl CustomizeConnection<PgConnection, diesel::r2d2::Error> for Limited {
+    fn on_acquire(&self, db: &mut PgConnection) -> std::result::Result<(), diesel::r2d2::Error> {
+        db.batch_execute(LIMITS).map_err(diesel::r2d2::Error::QueryError)
+    }
+}
+
+/// The address of a database with how long it may be silent, unless it says so itself.
+fn with_silence(url: &str) -> String {
+    if url.contains("tcp_user_timeout") {
+        return url.to_owned();
+    }
+    let joint = if url.contains('?') { '&' } else { '?' };
+    format!("{url}{joint}tcp_user_timeout={SILENT_MS}")
 }

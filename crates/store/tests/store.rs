@@ -292,3 +292,19 @@ fn orders_and_pictures_that_cross_each_other_are_all_done() {
     let mut db = pool.get().expect("a connection");
     assert_eq!(images::list(&mut db, me).expect("all").len(), 1);
 }
+
+#[test]
+fn nobody_waits_for_ever_for_what_another_holds() {
+    let (_, _) = studio();
+    let pool = Pool::connect(&url(), 2).expect("connections");
+    let mut first = pool.get().expect("a connection");
+    let me = painters::ensure(&mut first, &format!("painter {}", Uuid::new_v4())).expect("a painter").id;
+    let id = tools::create(&mut first, me, content("held", &document(2.0))).expect("kept").id;
+    first.batch_execute(&format!("BEGIN; SELECT 1 FROM tools WHERE id = '{id}' FOR UPDATE")).expect("held");
+    let kept = |db: &mut PgConnection| tools::keep(db, me, id, 1, content("held", &document(3.0)));
+    let refused = kept(&mut pool.get().expect("another connection"));
+    assert!(matches!(refused, Err(Error::Crossed(_))), "{refused:?}");
+    first.batch_execute("COMMIT").expect("let go");
+    kept(&mut pool.get().expect("another connection")).expect("kept once it is free");
+    assert!(first.batch_execute("SELECT pg_sleep(30)").is_err(), "no statement takes that long");
+}

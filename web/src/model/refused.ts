@@ -12,7 +12,7 @@ export class Refused extends Error {
   }
   /** Nobody is at fault: trying again later may do. */
   get away(): boolean {
-    return this.code === "away" || this.code === "database-away" || this.code === "busy" || this.code === "internal";
+    return this.code === "away" || this.code === "database-away" || this.code === "busy" || this.code === "slow" || this.code === "internal";
   }
 }
 

@@ -13,7 +13,7 @@ use utoipa::ToSchema;
 pub struct ApiError {
     #[serde(skip)]
     status: u16,
-    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `too-large`, `packed`, `elsewhere`, `method`, `busy`, `database-away`, `internal`.
+    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `too-large`, `packed`, `elsewhere`, `method`, `busy`, `slow`, `database-away`, `internal`.
     code: &'static str,
     /// Which field is refused, where one is.
     field: Option<String>,
@@ -87,6 +87,12 @@ impl ApiError {
         let message = "only pages of this server may write";
         let error = Self::new(StatusCode::FORBIDDEN, "elsewhere", message);
         Self { field: Some("origin".into()), ..error }
+    }
+
+    /// A request that was not done in time: its body, or the work.
+    pub fn slow(patience: std::time::Duration) -> Self {
+        let message = format!("was not sent and done within {} s", patience.as_secs_f64());
+        Self::new(StatusCode::REQUEST_TIMEOUT, "slow", message)
     }
 
     /// Logs the cause under a fresh request id; the answer carries only the id.

@@ -8,6 +8,7 @@ use actix_web::dev::{ServiceRequest, ServiceResponse};
 use actix_web::http::Method;
 use actix_web::http::header::{CONTENT_ENCODING, HOST, HeaderMap, HeaderName, ORIGIN};
 use actix_web::middleware::Next;
+use actix_web::rt::time::timeout;
 use actix_web::{Error, ResponseError, web};
 
 use super::{ApiError, App};
@@ -17,7 +18,7 @@ const SITE: HeaderName = HeaderName::from_static("sec-fetch-site");
 /// Refuses a request, or hands it on.
 ///
 /// # Errors
-/// What is behind it says.
+/// What is behind it says, or that it took too long.
 pub async fn guard<B: MessageBody>(
     app: web::Data<App>,
     mut request: ServiceRequest,
@@ -30,7 +31,11 @@ pub async fn guard<B: MessageBody>(
             if request.method() == Method::HEAD {
                 request.head_mut().method = Method::GET;
             }
-            next.call(request).await.map(ServiceResponse::map_into_left_body)
+            // Whoever sends half a body, or asks for more than can be done, holds nothing for ever.
+            match timeout(app.patience, next.call(request)).await {
+                Ok(done) => done.map(ServiceResponse::map_into_left_body),
+                Err(_) => Err(ApiError::slow(app.patience).into()),
+            }
         }
         Err(refusal) => Ok(request.into_response(refusal.error_response()).map_into_right_body()),
     }

@@ -13,6 +13,8 @@ mod styluses;
 mod tools;
 mod words;
 
+use std::time::Duration;
+
 use actix_web::http::header::ALLOW;
 use actix_web::middleware::{DefaultHeaders, from_fn};
 use actix_web::{HttpRequest, HttpResponse, ResponseError, web};
@@ -30,7 +32,12 @@ pub struct App {
     pub open_painter: Option<String>,
     /// Names that this server goes by, beside `localhost` and any address.
     pub hosts: Vec<String>,
+    /// How long a request may take, its body included.
+    pub patience: Duration,
 }
+
+/// How long it may take a painter with a slow line to send the largest picture.
+pub const PATIENCE: Duration = Duration::from_secs(60);
 
 /// Largest JSON body except gestures, bytes.
 pub const MOST_BODY: usize = 1024 * 1024;
@@ -70,6 +77,7 @@ impl Modify for Common {
                 [&mut item.get, &mut item.post, &mut item.put, &mut item.delete].into_iter().flatten();
             for operation in operations {
                 let mut may = vec![
+                    ("408", "it was not sent and done in time"),
                     ("415", "the body is packed"),
                     ("421", "this server does not go by that name"),
                     ("500", "a fault of the server"),

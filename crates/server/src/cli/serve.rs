@@ -5,6 +5,7 @@ use std::net::ToSocketAddrs;
 use std::path::PathBuf;
 
 use actix_web::middleware::Compress;
+use actix_web::rt::net::TcpStream;
 use actix_web::{App as Actix, HttpServer, web};
 use clap::Args;
 use saltmarsh_store::Pool;
@@ -55,7 +56,12 @@ impl Serve {
         if let (Some(folder), Some(painter)) = (&self.demo, &self.painter) {
             demo::load(&pool, folder, painter)?;
         }
-        let app = web::Data::new(App { pool, open_painter: self.painter.clone(), hosts: self.host.clone() });
+        let app = web::Data::new(App {
+            pool,
+            open_painter: self.painter.clone(),
+            hosts: self.host.clone(),
+            patience: api::PATIENCE,
+        });
         let front = self.web.clone();
         if let Some(folder) = &front
             && !folder.join("index.html").exists()
@@ -77,6 +83,14 @@ impl Serve {
                     })
             })
             .workers(2)
+            // What was asked before the end is answered, for so long, s.
+            .shutdown_timeout(5)
+            .on_connect(|connection, _| {
+                // Small answers go at once, not with the next one (RFC 896's delay); where that cannot be set they come a little later.
+                if let Some(stream) = connection.downcast_ref::<TcpStream>() {
+                    stream.set_nodelay(true).ok();
+                }
+            })
             .bind(&self.listen)
             .map_err(|e| Stop::Input(format!("--listen {}: {e}", self.listen)))?;
             for address in server.addrs() {

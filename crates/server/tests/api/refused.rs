@@ -123,3 +123,20 @@ async fn an_address_is_asked_by_its_own_methods_and_by_head() {
         assert_eq!(told(at(path)).await.status(), status, "GET {path}");
     }
 }
+
+#[actix_web::test]
+async fn a_body_that_never_ends_is_waited_for_no_longer_than_patience_lasts() {
+    let app = studio!(somebody(), std::time::Duration::from_millis(300));
+    let cookie = sign_in(&app).await;
+    for path in ["/api/v1/gestures", "/api/v1/tools", "/api/v1/images?name=slow"] {
+        let kind = if path.contains("images") { "application/octet-stream" } else { "application/json" };
+        let request =
+            TestRequest::post().uri(path).cookie(cookie.clone()).insert_header(("content-type", kind));
+        // What sends goes on as long as this is held.
+        let (sender, payload) = actix_http::h1::Payload::create(false);
+        let (request, _) = request.to_request().replace_payload(actix_http::Payload::from(payload));
+        let refusal = app.call(request).await.map(|answer| answer.status()).expect_err("it is refused");
+        assert_eq!(refusal.as_response_error().status_code(), StatusCode::REQUEST_TIMEOUT, "{path}");
+        drop(sender);
+    }
+}

@@ -12,12 +12,15 @@ pub use serde_json::{Value, json};
 
 /// Takes a request to the API; gives status and JSON.
 macro_rules! studio {
-    ($open:expr) => {{
+    ($open:expr) => {
+        studio!($open, api::PATIENCE)
+    };
+    ($open:expr, $patience:expr) => {{
         let url =
             std::env::var("DATABASE_URL").expect("DATABASE_URL names the test database; ./run test sets it");
         let pool = Pool::connect(&url, 2).expect("the test database answers");
         pool.migrate().expect("migrations run");
-        let app = App { pool, open_painter: $open, hosts: vec!["studio.test".into()] };
+        let app = App { pool, open_painter: $open, hosts: vec!["studio.test".into()], patience: $patience };
         init_service(
             Actix::new().app_data(web::Data::new(app)).wrap(api::headers()).configure(api::configure),
         )
