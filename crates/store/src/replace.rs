@@ -52,9 +52,10 @@ pub fn replace(
                 tools::insert_version(db, owner, tool.id, number, content)?;
             }
             if let Some(draft) = &tool.draft {
+                let version = tools::next_draft(db, tool.id)?;
                 let set = (
                     drafts::document.eq(drafted.as_ref().unwrap_or(&draft.document)),
-                    drafts::version.eq(draft.version + 1),
+                    drafts::version.eq(version),
                     drafts::based_on.eq(number),
                 );
                 diesel::update(drafts::table.find(tool.id)).set(set).execute(db)?;

@@ -24,6 +24,7 @@ diesel::table! {
         name -> Text,
         created_at -> Timestamptz,
         taken_away_at -> Nullable<Timestamptz>,
+        last_draft -> Int4,
     }
 }
 

@@ -167,14 +167,19 @@ pub fn create(db: &mut PgConnection, owner: Uuid, content: Content<'_>) -> Resul
     })
 }
 
-/// Keeps the next version of a tool; its draft ends.
+/// Keeps the next version of a tool; its draft ends. Asked twice for the same, it is kept once.
 ///
 /// # Errors
 /// [`Error::Conflict`] where another version was kept since `seen`; [`Error::Taken`] for a name in use.
 pub fn keep(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen, content: Content<'_>) -> Result<Tool> {
     db.transaction(|db| {
         lock(db, owner, id)?;
-        let present = get(db, owner, id)?.kept.number;
+        let tool = get(db, owner, id)?;
+        let present = tool.kept.number;
+        // Asked once more, since the answer was lost: it is done.
+        if present == seen + 1 && tool.kept.document == *content.document && tool.kept.note == content.note {
+            return Ok(tool);
+        }
         if present != seen {
             return Err(Error::Conflict { what: "the kept tool", present });
         }
@@ -185,7 +190,7 @@ pub fn keep(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen, content: C
     })
 }
 
-/// Saves a draft.
+/// Saves a draft. Its versions never begin anew, whatever became of the draft before; what is there already is not saved again.
 ///
 /// # Errors
 /// [`Error::Conflict`] where the draft was saved, or the tool kept, by somebody else since `seen` and `based_on`.
@@ -204,14 +209,18 @@ pub fn save_draft(
         if tool.kept.number != based_on {
             return Err(Error::Conflict { what: "the kept tool", present: tool.kept.number });
         }
+        if let Some(draft) = tool.draft.filter(|d| d.document == *document && d.based_on == based_on) {
+            return Ok(draft);
+        }
         if present != seen {
             return Err(Error::Conflict { what: "the draft", present });
         }
+        let version = next_draft(db, id)?;
         let row = (
             drafts::tool_id.eq(id),
             drafts::owner_id.eq(owner),
             drafts::document.eq(document),
-            drafts::version.eq(present + 1),
+            drafts::version.eq(version),
             drafts::based_on.eq(based_on),
             drafts::saved_at.eq(Utc::now()),
         );
@@ -239,6 +248,12 @@ pub fn drop_draft(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen) -> R
         diesel::delete(drafts::table.find(id)).execute(db)?;
         Ok(())
     })
+}
+
+/// The version of a draft that is about to be saved.
+pub(crate) fn next_draft(db: &mut PgConnection, id: Uuid) -> Result<i32> {
+    let tool = diesel::update(tools::table.find(id));
+    Ok(tool.set(tools::last_draft.eq(tools::last_draft + 1)).returning(tools::last_draft).get_result(db)?)
 }
 
 /// Holds a tool against other writers to the end of the transaction.

@@ -59,17 +59,30 @@ fn two_windows_cannot_overwrite_each_other() {
     let (a, b) = (document(3.0), document(4.0));
     let saved = tools::save_draft(&mut db, me, tool.id, 0, 1, &a).expect("the first window saves");
     assert_eq!(saved.version, 1);
+    let again =
+        tools::save_draft(&mut db, me, tool.id, 0, 1, &a).expect("asked once more, its answer was lost");
+    assert_eq!(again, saved);
     let late = tools::save_draft(&mut db, me, tool.id, 0, 1, &b).expect_err("the second has not seen it");
     assert!(matches!(late, Error::Conflict { present: 1, .. }), "{late:?}");
     let drop = tools::drop_draft(&mut db, me, tool.id, 7).expect_err("nor can it drop what it has not seen");
     assert!(matches!(drop, Error::Conflict { present: 1, .. }), "{drop:?}");
     let kept = tools::keep(&mut db, me, tool.id, 1, content("reed", &a)).expect("the first keeps");
     assert!(kept.kept.number == 2 && kept.draft.is_none(), "keeping ends the draft");
+    let again = tools::keep(&mut db, me, tool.id, 1, content("reed", &a)).expect("asked once more");
+    assert_eq!(again, kept, "it is kept once");
     let late = tools::keep(&mut db, me, tool.id, 1, content("reed", &b)).expect_err("the second comes late");
     assert!(matches!(late, Error::Conflict { present: 2, .. }), "{late:?}");
     let stale = tools::save_draft(&mut db, me, tool.id, 0, 1, &b).expect_err("a draft of an older version");
     assert!(matches!(stale, Error::Conflict { present: 2, .. }), "{stale:?}");
     assert_eq!(tools::get(&mut db, me, tool.id).expect("there").kept.document, a);
+    // A draft that follows one which is gone goes on from its version: who saw that one has not seen this.
+    let new = tools::save_draft(&mut db, me, tool.id, 0, 2, &b).expect("a new draft");
+    assert_eq!(new.version, 2);
+    let old =
+        tools::save_draft(&mut db, me, tool.id, saved.version, 2, &document(5.0)).expect_err("an old window");
+    assert!(matches!(old, Error::Conflict { present: 2, .. }), "{old:?}");
+    tools::drop_draft(&mut db, me, tool.id, 2).expect("dropped");
+    assert_eq!(tools::save_draft(&mut db, me, tool.id, 0, 2, &a).expect("another").version, 3);
 }
 
 #[test]
