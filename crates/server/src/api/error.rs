@@ -2,10 +2,14 @@
 
 use actix_web::error::JsonPayloadError;
 use actix_web::http::StatusCode;
+use actix_web::http::header::RETRY_AFTER;
 use actix_web::{HttpResponse, ResponseError};
 use saltmarsh_core::FieldError;
 use serde::Serialize;
 use utoipa::ToSchema;
+
+/// What is busy or away is asked again after so long, s.
+const RETRY_S: &str = "2";
 
 /// An answer that refuses.
 #[derive(Debug, Clone, Serialize, ToSchema, thiserror::Error)]
@@ -95,6 +99,11 @@ impl ApiError {
         Self::new(StatusCode::REQUEST_TIMEOUT, "slow", message)
     }
 
+    /// It cannot be done just now; asked again in a while, it may be.
+    pub fn busy(message: &str) -> Self {
+        Self::new(StatusCode::SERVICE_UNAVAILABLE, "busy", message)
+    }
+
     /// Logs the cause under a fresh request id; the answer carries only the id.
     pub fn internal(cause: impl std::fmt::Display) -> Self {
         let request = uuid::Uuid::new_v4().to_string();
@@ -134,11 +143,7 @@ impl From<saltmarsh_store::Error> for ApiError {
             }
             Error::Crossed(cause) => {
                 tracing::warn!(%cause, "crossed by another writer");
-                Self::new(
-                    StatusCode::SERVICE_UNAVAILABLE,
-                    "busy",
-                    "somebody else wrote the same just now: try again",
-                )
+                Self::busy("somebody else wrote the same just now: try again")
             }
             Error::Database(ref cause) => Self::internal(cause),
             Error::Migration(cause) => Self::internal(cause),
@@ -165,6 +170,10 @@ impl ResponseError for ApiError {
     }
 
     fn error_response(&self) -> HttpResponse {
-        HttpResponse::build(self.status_code()).json(self)
+        let mut answer = HttpResponse::build(self.status_code());
+        if self.status_code() == StatusCode::SERVICE_UNAVAILABLE {
+            answer.insert_header((RETRY_AFTER, RETRY_S));
+        }
+        answer.json(self)
     }
 }

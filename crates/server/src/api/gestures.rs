@@ -120,7 +120,7 @@ pub async fn add(
 ) -> Result<HttpResponse, ApiError> {
     let new = body.into_inner();
     let (name, note) = (words::name(&new.name)?, words::note(&new.note)?);
-    let (text, hash) = plain(&new.inkml)?;
+    let (text, hash) = app.turns.ways.run(move || plain(&new.inkml)).await??;
     let stylus = new.stylus.map(recorder).transpose()?;
     let added = query(&app, move |db| {
         let (note, content) = (note.as_str(), (text.as_str(), hash.as_str()));
@@ -148,7 +148,10 @@ pub async fn change(
     let to = body.into_inner();
     let (name, note) = (words::name(&to.name)?, words::note(&to.note)?);
     let tags = words::tags(&to.tags)?;
-    let content = to.inkml.as_deref().map(plain).transpose()?;
+    let content = match to.inkml {
+        Some(way) => Some(app.turns.ways.run(move || plain(&way)).await??),
+        None => None,
+    };
     let changed = query(&app, move |db| {
         let content = content.as_ref().map(|(text, hash)| (text.as_str(), hash.as_str()));
         let to = gestures::Change { name: &name, note: &note, tags: &tags, on_proof: to.on_proof, content };

@@ -1,7 +1,5 @@
 //! Grey images of the painter: shapes of tips, grain, height maps.
 
-use std::sync::{Mutex, PoisonError};
-
 use actix_web::http::header::{CacheControl, CacheDirective};
 use actix_web::{HttpResponse, delete, get, post, put, web};
 use saltmarsh_core::tool::Tool as Document;
@@ -14,9 +12,6 @@ use uuid::Uuid;
 
 use super::session::Painter;
 use super::{ApiError, App, query, words};
-
-/// One picture is decoded at a time: the largest takes some 300 MiB while it is.
-static DECODING: Mutex<()> = Mutex::new(());
 
 /// A grey image that the painter keeps.
 #[derive(Serialize, ToSchema)]
@@ -100,8 +95,7 @@ pub async fn add(
 ) -> Result<HttpResponse, ApiError> {
     let name = words::name(&naming.name)?;
     let body = body.map_err(|_| ApiError::too_large(super::MOST_IMAGE_BODY))?;
-    let read = web::block(move || {
-        let _turn = DECODING.lock().unwrap_or_else(PoisonError::into_inner);
+    let read = app.turns.pictures.run(move || {
         let picture::Read { grey, changes } = picture::read(&body)?;
         let bytes = saltmarsh_formats::image::grey_png(&grey)
             .map_err(|e| saltmarsh_core::FieldError::new("image", e.to_string()))?;
@@ -112,8 +106,7 @@ pub async fn add(
             changes,
         ))
     });
-    let (hash, size, bytes, changes) =
-        read.await.map_err(|_| ApiError::internal("the work was dropped"))??;
+    let (hash, size, bytes, changes) = read.await??;
     let added = query(&app, move |db| {
         images::add(db, painter.id, images::New { hash: &hash, name: &name, tags: &[], size, png: &bytes })
     });

@@ -6,6 +6,7 @@ pub mod error;
 mod gestures;
 mod grounds;
 mod guard;
+mod heavy;
 mod images;
 mod materials;
 pub mod session;
@@ -23,6 +24,7 @@ use utoipa::openapi::{Content, ContentBuilder, Ref, RefOr, Response, ResponseBui
 use utoipa::{Modify, OpenApi};
 
 pub use error::ApiError;
+pub use heavy::Turns;
 
 /// What handlers share.
 #[derive(Clone)]
@@ -34,6 +36,8 @@ pub struct App {
     pub hosts: Vec<String>,
     /// How long a request may take, its body included.
     pub patience: Duration,
+    /// Turns at what takes long.
+    pub turns: Turns,
 }
 
 /// How long it may take a painter with a slow line to send the largest picture.

@@ -61,6 +61,7 @@ impl Serve {
             open_painter: self.painter.clone(),
             hosts: self.host.clone(),
             patience: api::PATIENCE,
+            turns: api::Turns::default(),
         });
         let front = self.web.clone();
         if let Some(folder) = &front

@@ -1,5 +1,8 @@
 //! Grounds and images.
 
+use std::future::Future;
+use std::task::Poll;
+
 use crate::studio::*;
 
 #[actix_web::test]
@@ -105,4 +108,34 @@ async fn an_image_is_taken_in_as_grey_and_kept_while_it_is_needed() {
     let bad = include_bytes!("../../../formats/tests/data/pictures/animated.png");
     let (status, refusal) = ask(&app, &me, send("moving", bad)).await;
     assert_eq!((status, &refusal["field"]), (422, &json!("image")), "{refusal}");
+}
+
+/// Forty pictures at once: some are taken in, whoever would wait too long is told to come again.
+#[actix_web::test]
+async fn many_pictures_at_once_stop_nobody() {
+    let app = studio!(somebody());
+    let cookie = sign_in(&app).await;
+    let grey = saltmarsh_core::image::Grey::new(700, 700, vec![7; 700 * 700]).expect("an image");
+    let png = saltmarsh_formats::image::grey_png(&grey).expect("a PNG");
+    let add = |i: usize| {
+        let request = TestRequest::post().uri(&format!("/api/v1/images?name=n{i}")).cookie(cookie.clone());
+        let request = request.insert_header(("content-type", "application/octet-stream"));
+        call_service(&app, request.set_payload(png.clone()).to_request())
+    };
+    let mut under_way: Vec<_> = (0..40).map(|i| Box::pin(add(i))).collect();
+    let mut told: Vec<(u16, bool)> = Vec::new();
+    std::future::poll_fn(|context| {
+        under_way.retain_mut(|one| match one.as_mut().poll(context) {
+            Poll::Ready(answer) => {
+                told.push((answer.status().as_u16(), answer.headers().contains_key("retry-after")));
+                false
+            }
+            Poll::Pending => true,
+        });
+        if under_way.is_empty() { Poll::Ready(()) } else { Poll::Pending }
+    })
+    .await;
+    let of = |status: u16| told.iter().filter(|(s, _)| *s == status).count();
+    assert!(of(201) >= 17 && of(503) > 0 && of(201) + of(503) == 40, "{told:?}");
+    assert!(told.iter().all(|(status, again)| (*status == 503) == *again));
 }

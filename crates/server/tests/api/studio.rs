@@ -20,7 +20,13 @@ macro_rules! studio {
             std::env::var("DATABASE_URL").expect("DATABASE_URL names the test database; ./run test sets it");
         let pool = Pool::connect(&url, 2).expect("the test database answers");
         pool.migrate().expect("migrations run");
-        let app = App { pool, open_painter: $open, hosts: vec!["studio.test".into()], patience: $patience };
+        let app = App {
+            pool,
+            open_painter: $open,
+            hosts: vec!["studio.test".into()],
+            patience: $patience,
+            turns: api::Turns::default(),
+        };
         init_service(
             Actix::new().app_data(web::Data::new(app)).wrap(api::headers()).configure(api::configure),
         )

@@ -1,0 +1,70 @@
+//! Work that keeps a processor busy for a while: a few at once, off the threads that answer, and only so many who wait for it.
+
+use std::sync::Arc;
+use std::sync::atomic::{AtomicUsize, Ordering};
+
+use actix_web::web;
+use tokio::sync::Semaphore;
+
+use super::ApiError;
+
+/// Turns at one kind of heavy work.
+#[derive(Clone)]
+pub struct Heavy {
+    turns: Arc<Semaphore>,
+    waiting: Arc<AtomicUsize>,
+    most_waiting: usize,
+}
+
+/// All kinds that there are.
+#[derive(Clone)]
+pub struct Turns {
+    /// Decoding pictures: the largest takes some 300 MiB while it is.
+    pub pictures: Heavy,
+    /// Reading ways of gestures.
+    pub ways: Heavy,
+}
+
+impl Default for Turns {
+    fn default() -> Self {
+        Self { pictures: Heavy::new(1, 16), ways: Heavy::new(2, 32) }
+    }
+}
+
+/// One who waits; whoever gives up waiting is counted no longer.
+struct Waits<'a>(&'a AtomicUsize);
+
+impl Drop for Waits<'_> {
+    fn drop(&mut self) {
+        self.0.fetch_sub(1, Ordering::Relaxed);
+    }
+}
+
+impl Heavy {
+    fn new(at_once: usize, most_waiting: usize) -> Self {
+        Self { turns: Arc::new(Semaphore::new(at_once)), waiting: Arc::default(), most_waiting }
+    }
+
+    /// Does a piece of work once it is its turn.
+    ///
+    /// # Errors
+    /// Too many wait already.
+    pub async fn run<T: Send + 'static>(
+        &self,
+        work: impl FnOnce() -> T + Send + 'static,
+    ) -> Result<T, ApiError> {
+        let before = self.waiting.fetch_add(1, Ordering::Relaxed);
+        let waits = Waits(&self.waiting);
+        if before >= self.most_waiting {
+            return Err(ApiError::busy("too many wait for the same just now: try again"));
+        }
+        let turn = self.turns.clone().acquire_owned().await.map_err(ApiError::internal)?;
+        drop(waits);
+        // The turn lasts as long as the work does, also where nobody waits for it any more.
+        let done = web::block(move || {
+            let _turn = turn;
+            work()
+        });
+        done.await.map_err(|_| ApiError::internal("the work was dropped"))
+    }
+}
