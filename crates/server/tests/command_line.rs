@@ -204,8 +204,8 @@ fn render_refuses_bad_input_with_code_2_and_a_failure_with_1() {
         (run(&["render", "--tool", &tool, "--gesture", "-"], "<ink><trace>1 1"), "cut off"),
         (with(&["--out", "-", "--trace", "-"]), "--trace: - is where --out goes"),
         (
-            run(&["ground", "--ground", "rough", "--out", "a", "--heights", "a"], ""),
-            "--heights: a is where --out goes",
+            run(&["ground", "--ground", "rough", "--out", "a", "--heights", "./a"], ""),
+            "--heights: ./a is where --out goes",
         ),
         (run(&["paint"], ""), "paint"),
         (run(&["calc", "horoscope"], ""), "horoscope"),

@@ -14,8 +14,8 @@ pub enum Error {
     /// Something else needs it.
     #[error("{what} is needed by {}", by.join(", "))]
     InUse { what: &'static str, by: Vec<String> },
-    /// Somebody else wrote the same at the same time: asked again, it may be done.
-    #[error("somebody else wrote the same just now")]
+    /// Others wrote the same at the same time, or the database had no time for it: asked again, it may be done.
+    #[error("the database was busy with others")]
     Crossed(#[source] diesel::result::Error),
     #[error("the database cannot be reached")]
     Unreachable(#[source] diesel::r2d2::PoolError),
@@ -61,7 +61,8 @@ fn is_of_names(constraint: Option<&str>) -> bool {
     constraint.is_some_and(|c| c.ends_with("_name_key") || c == "tools_by_name")
 }
 
-/// What PostgreSQL says of writers that are in each other's way; none of it has a kind of its own here.
+/// What PostgreSQL says of writers that are in each other's way, and of what took too long. None of it has a kind of its own here, so that
+/// it is known by its words: a server that speaks another language than English has these told as faults.
 const CROSSED: [&str; 3] = [
     "deadlock detected",
     "canceling statement due to lock timeout",

@@ -79,11 +79,32 @@ impl CustomizeConnection<PgConnection, diesel::r2d2::Error> for Limited {
     }
 }
 
-/// The address of a database with how long it may be silent, unless it says so itself.
-fn with_silence(url: &str) -> String {
-    if url.contains("tcp_user_timeout") {
-        return url.to_owned();
+/// The address of a database, a URL or libpq's pairs of keyword and value, with how long it may be silent, unless it says so itself.
+fn with_silence(address: &str) -> String {
+    if address.contains("tcp_user_timeout") {
+        return address.to_owned();
     }
-    let joint = if url.contains('?') { '&' } else { '?' };
-    format!("{url}{joint}tcp_user_timeout={SILENT_MS}")
+    let joint = match (address.contains("://"), address.contains('?')) {
+        (true, true) => '&',
+        (true, false) => '?',
+        (false, _) => ' ',
+    };
+    format!("{address}{joint}tcp_user_timeout={SILENT_MS}")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::with_silence;
+
+    #[test]
+    fn an_address_stays_one_however_it_is_written() {
+        for (given, wanted) in [
+            ("postgres://a@b/c", "postgres://a@b/c?tcp_user_timeout=10000"),
+            ("postgres://a@b/c?sslmode=require", "postgres://a@b/c?sslmode=require&tcp_user_timeout=10000"),
+            ("host=/run/postgresql dbname=c", "host=/run/postgresql dbname=c tcp_user_timeout=10000"),
+            ("postgres://a@b/c?tcp_user_timeout=5", "postgres://a@b/c?tcp_user_timeout=5"),
+        ] {
+            assert_eq!(with_silence(given), wanted);
+        }
+    }
 }

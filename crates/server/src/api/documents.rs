@@ -7,7 +7,7 @@ use super::{ApiError, App, query};
 
 /// The OpenAPI document.
 #[get("/openapi.json")]
-pub async fn openapi_json() -> web::Json<utoipa::openapi::OpenApi> {
+pub async fn openapi_json() -> web::Json<&'static utoipa::openapi::OpenApi> {
     web::Json(super::openapi())
 }
 

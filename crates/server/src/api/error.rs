@@ -143,7 +143,7 @@ impl From<saltmarsh_store::Error> for ApiError {
             }
             Error::Crossed(cause) => {
                 tracing::warn!(%cause, "crossed by another writer");
-                Self::busy("somebody else wrote the same just now: try again")
+                Self::busy("the database was busy with others just now: try again")
             }
             Error::Database(ref cause) => Self::internal(cause),
             Error::Migration(cause) => Self::internal(cause),

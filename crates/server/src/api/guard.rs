@@ -63,7 +63,7 @@ fn checked(headers: &HeaderMap, writes: bool, hosts: &[String]) -> Result<(), Ap
     if text(&SITE).is_some_and(|site| !["same-origin", "none"].contains(&site)) {
         return Err(ApiError::other_site());
     }
-    let same = |origin: &str| origin.split_once("://").map(|(_, rest)| rest) == host;
+    let same = |origin: &str| origin.split_once("://").is_some_and(|(_, rest)| host == Some(rest));
     if text(&ORIGIN).is_some_and(|origin| !same(origin)) {
         return Err(ApiError::other_site());
     }

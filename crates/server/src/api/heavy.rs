@@ -41,7 +41,8 @@ impl Drop for Waits<'_> {
 }
 
 impl Heavy {
-    fn new(at_once: usize, most_waiting: usize) -> Self {
+    /// So many at once, and so many more who wait.
+    pub fn new(at_once: usize, most_waiting: usize) -> Self {
         Self { turns: Arc::new(Semaphore::new(at_once)), waiting: Arc::default(), most_waiting }
     }
 
@@ -66,5 +67,44 @@ impl Heavy {
             work()
         });
         done.await.map_err(|_| ApiError::internal("the work was dropped"))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use std::sync::mpsc;
+
+    use actix_web::rt::spawn;
+    use tokio::task::yield_now;
+
+    use super::*;
+
+    #[actix_web::test]
+    async fn some_work_some_wait_and_the_rest_is_told_to_come_again() {
+        let heavy = Heavy::new(1, 2);
+        let (go, held) = mpsc::channel::<()>();
+        let work = heavy.clone();
+        let first = spawn(async move { work.run(move || held.recv().is_ok()).await });
+        while heavy.turns.available_permits() > 0 {
+            yield_now().await;
+        }
+        let wait = |i: i32| {
+            let heavy = heavy.clone();
+            spawn(async move { heavy.run(move || i).await })
+        };
+        let (gives_up, stays) = (wait(0), wait(1));
+        while heavy.waiting.load(Ordering::Relaxed) < 2 {
+            yield_now().await;
+        }
+        assert!(heavy.run(|| ()).await.is_err(), "two wait already");
+        // Whoever gives up makes room.
+        gives_up.abort();
+        while heavy.waiting.load(Ordering::Relaxed) > 1 {
+            yield_now().await;
+        }
+        go.send(()).expect("it works still");
+        assert!(first.await.expect("done").expect("its turn"));
+        assert_eq!(stays.await.expect("done").expect("its turn"), 1);
+        assert!(heavy.run(|| ()).await.is_ok() && heavy.waiting.load(Ordering::Relaxed) == 0);
     }
 }

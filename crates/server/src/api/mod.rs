@@ -14,6 +14,7 @@ mod styluses;
 mod tools;
 mod words;
 
+use std::sync::LazyLock;
 use std::time::Duration;
 
 use actix_web::http::header::ALLOW;
@@ -24,7 +25,7 @@ use utoipa::openapi::{Content, ContentBuilder, Ref, RefOr, Response, ResponseBui
 use utoipa::{Modify, OpenApi};
 
 pub use error::ApiError;
-pub use heavy::Turns;
+pub use heavy::{Heavy, Turns};
 
 /// What handlers share.
 #[derive(Clone)]
@@ -85,7 +86,7 @@ impl Modify for Common {
                     ("415", "the body is packed"),
                     ("421", "this server does not go by that name"),
                     ("500", "a fault of the server"),
-                    ("503", "the database is away"),
+                    ("503", "the database is away, or what was asked is busy"),
                 ];
                 if operation.request_body.is_some() {
                     may.push(("400", "the body is not of this shape"));
@@ -107,8 +108,9 @@ impl Modify for Common {
 }
 
 /// The OpenAPI document.
-pub fn openapi() -> utoipa::openapi::OpenApi {
-    Description::openapi()
+pub fn openapi() -> &'static utoipa::openapi::OpenApi {
+    static DOCUMENT: LazyLock<utoipa::openapi::OpenApi> = LazyLock::new(Description::openapi);
+    &DOCUMENT
 }
 
 /// What every answer carries, a page's as well: an isolated page (shared memory and exact timers need one), in no frame, whose files
@@ -198,7 +200,8 @@ pub fn configure(config: &mut web::ServiceConfig) {
 
 /// Answers what no handler takes: an address that is none, or one that is asked otherwise (RFC 9110 §15.5.6).
 async fn elsewhere(request: HttpRequest) -> HttpResponse {
-    let asked: Vec<&str> = request.path().trim_start_matches("/api/v1").split('/').collect();
+    let path = request.path().strip_prefix("/api/v1").unwrap_or_default();
+    let asked: Vec<&str> = path.split('/').collect();
     let matches = |path: &str| {
         let parts: Vec<&str> = path.split('/').collect();
         parts.len() == asked.len() && parts.iter().zip(&asked).all(|(p, a)| p.starts_with('{') || p == a)

@@ -65,9 +65,12 @@ fn put(bytes: &[u8]) -> Result<bool, Stop> {
 
 /// Refuses two outputs that would go to one place, by the options that name them.
 pub(super) fn apart(outputs: &[(&str, &Option<String>)]) -> Result<(), Stop> {
+    // As seen from here, so that `a` and `./a` are one.
+    let place = |path: &String| std::path::absolute(path).unwrap_or_else(|_| path.into());
     for (i, (option, path)) in outputs.iter().enumerate() {
-        let same = outputs[..i].iter().find(|(_, other)| path.is_some() && other == path);
-        if let (Some((other, _)), Some(path)) = (same, path) {
+        let Some(path) = path else { continue };
+        let same = |other: &&(&str, &Option<String>)| other.1.as_ref().map(place) == Some(place(path));
+        if let Some((other, _)) = outputs[..i].iter().find(same) {
             return Err(Stop::Input(format!("{option}: {path} is where {other} goes")));
         }
     }

@@ -1,8 +1,5 @@
 //! Grounds and images.
 
-use std::future::Future;
-use std::task::Poll;
-
 use crate::studio::*;
 
 #[actix_web::test]
@@ -110,32 +107,25 @@ async fn an_image_is_taken_in_as_grey_and_kept_while_it_is_needed() {
     assert_eq!((status, &refusal["field"]), (422, &json!("image")), "{refusal}");
 }
 
-/// Forty pictures at once: some are taken in, whoever would wait too long is told to come again.
+/// What is heavy waits its turn: where nobody may wait, it is told to come again, and everything else is answered.
 #[actix_web::test]
-async fn many_pictures_at_once_stop_nobody() {
-    let app = studio!(somebody());
-    let cookie = sign_in(&app).await;
-    let grey = saltmarsh_core::image::Grey::new(700, 700, vec![7; 700 * 700]).expect("an image");
-    let png = saltmarsh_formats::image::grey_png(&grey).expect("a PNG");
-    let add = |i: usize| {
-        let request = TestRequest::post().uri(&format!("/api/v1/images?name=n{i}")).cookie(cookie.clone());
-        let request = request.insert_header(("content-type", "application/octet-stream"));
-        call_service(&app, request.set_payload(png.clone()).to_request())
-    };
-    let mut under_way: Vec<_> = (0..40).map(|i| Box::pin(add(i))).collect();
-    let mut told: Vec<(u16, bool)> = Vec::new();
-    std::future::poll_fn(|context| {
-        under_way.retain_mut(|one| match one.as_mut().poll(context) {
-            Poll::Ready(answer) => {
-                told.push((answer.status().as_u16(), answer.headers().contains_key("retry-after")));
-                false
-            }
-            Poll::Pending => true,
-        });
-        if under_way.is_empty() { Poll::Ready(()) } else { Poll::Pending }
-    })
-    .await;
-    let of = |status: u16| told.iter().filter(|(s, _)| *s == status).count();
-    assert!(of(201) >= 17 && of(503) > 0 && of(201) + of(503) == 40, "{told:?}");
-    assert!(told.iter().all(|(status, again)| (*status == 503) == *again));
+async fn heavy_work_is_done_in_turns() {
+    let none = || api::Heavy::new(1, 0);
+    let app = studio!(somebody(), api::PATIENCE, api::Turns { pictures: none(), ways: none() });
+    let me = sign_in(&app).await;
+    let post = |at: &str| TestRequest::post().uri(&format!("/api/v1/{at}"));
+    let one = format!("/api/v1/gestures/{}", uuid::Uuid::nil());
+    let change = json!({"name": "pull", "note": "", "tags": [], "on_proof": true, "inkml": INK});
+    for request in [
+        post("images?name=n").insert_header(("content-type", "application/octet-stream")).set_payload("?"),
+        post("gestures").set_json(json!({"name": "pull", "inkml": INK})),
+        TestRequest::put().uri(&one).set_json(&change),
+    ] {
+        let answer = call_service(&app, request.cookie(me.clone()).to_request()).await;
+        assert_eq!(answer.status(), StatusCode::SERVICE_UNAVAILABLE);
+        assert!(answer.headers().contains_key("retry-after"));
+        let refusal: Value = read_body_json(answer).await;
+        assert_eq!(refusal["code"], "busy", "not the database: {refusal}");
+    }
+    assert_eq!(ask(&app, &me, TestRequest::get().uri("/api/v1/gestures")).await.0, 200);
 }

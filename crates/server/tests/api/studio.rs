@@ -15,7 +15,10 @@ macro_rules! studio {
     ($open:expr) => {
         studio!($open, api::PATIENCE)
     };
-    ($open:expr, $patience:expr) => {{
+    ($open:expr, $patience:expr) => {
+        studio!($open, $patience, api::Turns::default())
+    };
+    ($open:expr, $patience:expr, $turns:expr) => {{
         let url =
             std::env::var("DATABASE_URL").expect("DATABASE_URL names the test database; ./run test sets it");
         let pool = Pool::connect(&url, 2).expect("the test database answers");
@@ -25,7 +28,7 @@ macro_rules! studio {
             open_painter: $open,
             hosts: vec!["studio.test".into()],
             patience: $patience,
-            turns: api::Turns::default(),
+            turns: $turns,
         };
         init_service(
             Actix::new().app_data(web::Data::new(app)).wrap(api::headers()).configure(api::configure),

@@ -4,7 +4,7 @@ use super::lay::Cell;
 use crate::medium::dry::blocks::{HELD, LOOSE, POWDER, POWDER_VALUES};
 use crate::sheet::Tile;
 
-/// Share of loose powder that one wet touch sets (tuned by eye: a stroke sets about two thirds of what lies under it).
+/// Share of loose powder that one wet touch sets (tuned by eye).
 const SETS: f32 = 0.12;
 
 /// Soaks the powder under a wet touch, where there is any: none is lost.
