@@ -3,23 +3,21 @@
 use std::cell::RefCell;
 use std::rc::Rc;
 
-use super::awake::{BESIDE, IS_WET, Near, REACH, awake_in_place, is_wet};
-use super::blocks::{
-    Blocks, COVER, DRIFT_X, FILL, FILM, FOURS, HAS_FILM, HUMID, IN, ON, PASSED_X, PASSED_Y, PUSH, ROUND,
-    SWIMS, SWIMS_SIDES, Sides, TWOS, U, V, WATER, WET, WET_SIDES, pigments_of, plane, plane_in_place,
+use super::around::{
+    Old, cover_in_place, gather_damp_in_place, gather_in_place, gather_paints_in_place, keep_old,
+    put_film_in_place, put_first_in_place, put_second_in_place,
 };
+use super::awake::{Near, awake_in_place, is_wet};
+use super::blocks::{Blocks, FILM, SWIMS, WATER, pigments_of, plane};
 use super::drying::dry_in_place;
 use super::grids::{grids_in_place, humidity_in_place};
 use super::paper::{Paper, PaperTile};
 use super::pigments::TABLE;
-use super::resist::MASK;
-use super::step::{self, Air, Around, Border, Pace, Scratch, Swimming};
-use crate::sheet::{Changed, Clock, Sheet, TILE, TILE_PIXELS, Tile};
+use super::step::{self, Air, Pace, Scratch, Swimming};
+use crate::sheet::{Changed, Clock, Sheet, TILE, Tile};
 
 /// Time over water.
 pub struct Water;
-
-const NODES: usize = FOURS * FOURS;
 
 impl Clock for Water {
     fn busy(&self, sheet: &Sheet) -> bool {
@@ -77,15 +75,6 @@ impl Kind {
     }
 }
 
-/// What a tile was like along its lower and right border before the step.
-struct Old {
-    water: Vec<Border>,
-    paints: Vec<(usize, Border)>,
-}
-
-/// Planes of water that a step changes, in the order in which [`Old`] keeps them.
-const MOVED: [usize; 6] = [ON, IN, FILL, U, V, PUSH];
-
 /// What the work is done in, made once.
 #[derive(Default)]
 struct Workplace {
@@ -116,17 +105,23 @@ pub fn step_in_place(
     let with_paints = kind != Kind::First { settles: false };
     let mut blocks: Vec<Blocks<'_>> =
         sheet.tiles_in_place(&keys).into_iter().map(|tile| Blocks::of_in_place(tile, with_paints)).collect();
+    let stands: Vec<bool> = blocks.iter().map(|b| b.water[FILM] > 0.0).collect();
     WORKPLACE.with_borrow_mut(|place| {
         let mut old: Vec<Option<Old>> = keys.iter().map(|_| None).collect();
         for i in 0..keys.len() {
             let nine = near.nine(i);
+            let flows = nine.iter().flatten().any(|n| stands[*n]);
             // Where no water stands, nor around it, none flows.
-            let stands = |n: &usize| blocks[*n].water[FILM] > 0.0;
-            if matches!(kind, Kind::First { .. }) && !nine.iter().flatten().any(stands) {
+            if matches!(kind, Kind::First { .. }) && !flows {
                 continue;
             }
-            gather_in_place(&blocks, &old, nine, &mut place.scratch, kind);
-            step::flow_in_place(&mut place.scratch, &papers[i], pace);
+            if flows {
+                gather_in_place(&blocks, &old, nine, &mut place.scratch, matches!(kind, Kind::Second { .. }));
+                step::flow_in_place(&mut place.scratch, &papers[i], pace);
+            } else {
+                gather_damp_in_place(&blocks, &old, nine, &mut place.scratch);
+                place.scratch.nothing_flows_in_place(&papers[i]);
+            }
             match kind {
                 Kind::First { settles } => {
                     old[i] = Some(keep_old(&blocks[i]));
@@ -139,19 +134,30 @@ pub fn step_in_place(
                     gather_paints_in_place(&blocks, &old, nine, &mut place.paints);
                     let count = blocks[i].paints.len();
                     let Workplace { scratch, paints } = place;
-                    step::carry_in_place(scratch, &papers[i], pace, rolls, &mut paints[..count]);
+                    let (paints, paper) = (&mut paints[..count], &papers[i]);
                     old[i] = Some(keep_old(&blocks[i]));
-                    cover_in_place(scratch, &mut blocks[i]);
-                    let resist = blocks[i].resist.as_deref_mut();
-                    step::dry_in_place(scratch, &papers[i], pace, air, &paints[..count], resist);
-                    put_second_in_place(scratch, &paints[..count], &papers[i], pace, &mut blocks[i]);
+                    if flows {
+                        step::carry_in_place::<true>(scratch, paper, pace, rolls, paints);
+                        cover_in_place(scratch, &mut blocks[i]);
+                        let resist = blocks[i].resist.as_deref_mut();
+                        step::dry_in_place(scratch, paper, pace, air, paints, resist);
+                        put_film_in_place(scratch, &mut blocks[i]);
+                    } else {
+                        step::carry_in_place::<false>(scratch, paper, pace, rolls, paints);
+                        step::dry_damp_in_place(scratch, paper, pace, air);
+                    }
+                    put_second_in_place(scratch, paints, paper, pace, &mut blocks[i]);
                     changed.tile(keys[i], [0, 0, TILE, TILE]);
                 }
             }
         }
     });
     match kind {
-        Kind::Second { grids: true, .. } => grids_in_place(&mut blocks, &near, &papers, pace),
+        // Without any film there is neither an edge nor a drift, as was found when the last of it went.
+        Kind::Second { grids: true, .. } if stands.contains(&true) => {
+            grids_in_place(&mut blocks, &near, &papers, pace)
+        }
+        Kind::Second { grids: true, .. } => {}
         Kind::Second { grids: false, .. } => {
             for _ in 0..pace.humid_runs {
                 humidity_in_place(&mut blocks, &near, pace);
@@ -159,132 +165,4 @@ pub fn step_in_place(
         }
         Kind::First { .. } => {}
     }
-}
-
-fn keep_old(blocks: &Blocks<'_>) -> Old {
-    Old {
-        water: step::borders_of(MOVED.iter().map(|p| plane(blocks.water, *p))),
-        paints: blocks
-            .paints
-            .iter()
-            .map(|(number, block)| {
-                let [border] = step::borders_of(std::iter::once(plane(block, SWIMS)))
-                    .try_into()
-                    .unwrap_or_else(|_| unreachable!("one plane, one border"));
-                (*number, border)
-            })
-            .collect(),
-    }
-}
-
-/// Gathers the water of a tile and around it.
-fn gather_in_place(
-    blocks: &[Blocks<'_>],
-    old: &[Option<Old>],
-    nine: [Option<usize>; 9],
-    s: &mut Scratch,
-    kind: Kind,
-) {
-    let around = |which: usize, kept: Option<usize>| {
-        nine.map(|n| match n {
-            None => Around::None,
-            Some(n) => match kept.and_then(|kept| old[n].as_ref().map(|o| &o.water[kept])) {
-                Some(border) => Around::Border(border),
-                None => Around::Plane(plane(blocks[n].water, which)),
-            },
-        })
-    };
-    let fields = [&mut s.on, &mut s.inside, &mut s.fill, &mut s.u, &mut s.v, &mut s.push];
-    for (kept, (which, field)) in MOVED.into_iter().zip(fields).enumerate() {
-        step::gather_in_place(around(which, Some(kept)), &mut field[..]);
-    }
-    let mask = |n: usize| blocks[n].resist.as_deref().map(|b| plane(b, MASK));
-    s.masked = nine.iter().flatten().any(|n| mask(*n).is_some());
-    if s.masked {
-        let around = nine.map(|n| n.and_then(mask).map_or(Around::None, Around::Plane));
-        step::gather_in_place(around, &mut s.mask[..]);
-    }
-    let nodes = |from: usize, count: usize| nine.map(|n| n.map(|n| &blocks[n].water[from..from + count]));
-    step::gather_nodes_in_place(nodes(ROUND, NODES), &mut s.round);
-    if matches!(kind, Kind::Second { .. }) {
-        step::gather_in_place(around(PASSED_X, None), &mut s.passed_x[..]);
-        step::gather_in_place(around(PASSED_Y, None), &mut s.passed_y[..]);
-        step::gather_nodes_in_place(nodes(DRIFT_X, NODES), &mut s.drift_x);
-        step::gather_nodes_in_place(nodes(super::blocks::DRIFT_Y, NODES), &mut s.drift_y);
-        step::gather_nodes_in_place(nodes(HUMID, TWOS * TWOS), &mut s.humid);
-    }
-}
-
-/// Gathers the paints of a tile and around it.
-fn gather_paints_in_place(
-    blocks: &[Blocks<'_>],
-    old: &[Option<Old>],
-    nine: [Option<usize>; 9],
-    paints: &mut Vec<Swimming>,
-) {
-    let here = &blocks[nine[4].expect("the tile itself")];
-    for (k, (number, _)) in here.paints.iter().enumerate() {
-        if paints.len() <= k {
-            paints.push(Swimming::new(TABLE[*number]));
-        }
-        paints[k].in_water = TABLE[*number];
-        let around = nine.map(|n| {
-            let Some(n) = n else { return Around::None };
-            if let Some(old) = &old[n] {
-                let found = old.paints.iter().find(|(p, _)| p == number);
-                return found.map_or(Around::None, |(_, border)| Around::Border(border));
-            }
-            blocks[n].paint(*number).map_or(Around::None, |block| Around::Plane(plane(block, SWIMS)))
-        });
-        step::gather_in_place(around, &mut paints[k].swims[..]);
-    }
-}
-
-fn put_first_in_place(s: &Scratch, blocks: &mut Blocks<'_>) {
-    let fields = [
-        (ON, &s.on_after),
-        (FILL, &s.fill_after),
-        (U, &s.u),
-        (V, &s.v),
-        (PASSED_X, &s.flux_x),
-        (PASSED_Y, &s.flux_y),
-    ];
-    for (which, field) in fields {
-        step::keep(&field[..], plane_in_place(blocks.water, which));
-    }
-}
-
-/// The greatest share of each cell that water ever reached.
-fn cover_in_place(s: &Scratch, blocks: &mut Blocks<'_>) {
-    let mut fill = [0.0; TILE_PIXELS];
-    step::keep(&s.fill_after[..], &mut fill);
-    for (cover, fill) in plane_in_place(blocks.water, COVER).iter_mut().zip(fill) {
-        *cover = cover.max(fill);
-    }
-}
-
-fn put_second_in_place(
-    s: &Scratch,
-    paints: &[Swimming],
-    paper: &PaperTile,
-    pace: &Pace,
-    blocks: &mut Blocks<'_>,
-) {
-    let fields =
-        [(ON, &s.on_after), (IN, &s.in_after), (FILL, &s.fill_after), (U, &s.u), (V, &s.v), (PUSH, &s.push)];
-    for (which, field) in fields {
-        step::keep(&field[..], plane_in_place(blocks.water, which));
-    }
-    let mut wet = Sides::of([ON, IN].into_iter().map(|p| plane(blocks.water, p)), REACH);
-    for (paint, (number, block)) in paints.iter().zip(&mut blocks.paints) {
-        step::keep(&paint.swims[..], plane_in_place(block, SWIMS));
-        step::settle_damp_in_place(s, paper, pace, &TABLE[*number], block);
-        let (any, sides) = Sides::of(std::iter::once(plane(block, SWIMS)), REACH);
-        block[SWIMS_SIDES] = sides.keep();
-        wet.0 |= any;
-    }
-    let stands = plane(blocks.water, ON).iter().any(|v| *v > 0.0);
-    blocks.water[FILM] = if stands { HAS_FILM } else { (blocks.water[FILM] - 1.0).max(0.0) };
-    blocks.water[WET] = if wet.0 { IS_WET } else { BESIDE };
-    blocks.water[WET_SIDES] = wet.1.keep();
 }

@@ -4,6 +4,7 @@
 //! settle into the paper and are lifted again; paper that drinks; air that takes. The sheet's clock runs it in fixed steps.
 
 pub(super) mod acting;
+mod around;
 mod awake;
 pub(super) mod bed;
 pub mod blocks;

@@ -3,7 +3,8 @@
 use std::rc::Rc;
 
 use super::blocks::{
-    BOUND, COVER, IN, LOOSE, ON, PIGMENTS, SWIMS, WATER, WATER_PLANES, WET, plane, plane_in_place, water_mm3,
+    BOUND, COVER, FILM, HAS_FILM, IN, LOOSE, ON, PIGMENTS, SWIMS, WATER, WATER_PLANES, WET, plane,
+    plane_in_place, water_mm3,
 };
 use super::clock::step_in_place;
 use super::lay::{Brings, Cell, Takes, touch_in_place};
@@ -57,13 +58,21 @@ fn disc(cx: f64, cy: f64, r: f64) -> impl Fn(f64, f64) -> f64 {
 
 /// All of a pigment at every cell, µm.
 fn laid(sheet: &Sheet, code: &str) -> Vec<f64> {
+    amounts(sheet, code, &[SWIMS, LOOSE, BOUND])
+}
+
+/// What of it swims, µm.
+fn swims(sheet: &Sheet, code: &str) -> Vec<f64> {
+    amounts(sheet, code, &[SWIMS])
+}
+
+fn amounts(sheet: &Sheet, code: &str, planes: &[usize]) -> Vec<f64> {
     let layout = &PIGMENTS[pigments::number(code, pigments::Vehicle::Gum).expect("a pigment")];
     let mut out = vec![0.0; sheet.width() * sheet.height()];
     for (y, x) in (0..sheet.height()).flat_map(|y| (0..sheet.width()).map(move |x| (y, x))) {
         let Some(block) = sheet.tile(x / TILE, y / TILE).and_then(|t| t.block(layout)) else { continue };
         let i = (y % TILE) * TILE + x % TILE;
-        out[y * sheet.width() + x] =
-            [SWIMS, LOOSE, BOUND].iter().map(|p| f64::from(plane(block, *p)[i])).sum();
+        out[y * sheet.width() + x] = planes.iter().map(|p| f64::from(plane(block, *p)[i])).sum();
     }
     out
 }
@@ -138,6 +147,36 @@ fn water_and_pigment_are_kept() {
     let dry = s.checksum();
     s.advance(600);
     assert_eq!(s.checksum(), dry);
+}
+
+#[test]
+fn damp_paper_goes_on_as_it_would_under_the_whole_step() {
+    let mut s = sheet(Surface::ColdPressed, 192);
+    wet(&mut s, &paint("PB15:3", 150.0, 0.05), disc(100.0, 70.0, 30.0));
+    let (paper, air) = (Paper::of(&s), Air::default());
+    let stands = |s: &Sheet| s.tiles().any(|t| t.block(&WATER).is_some_and(|b| b[FILM] > 0.0));
+    let mut step = 0;
+    while stands(&s) {
+        go(&mut s, step..step + 4, air, &paper);
+        step += 4;
+    }
+    let swam: f64 = swims(&s, "PB15:3").iter().sum();
+    assert!(swam > 10.0, "paint goes on in the damp: {swam}");
+    let damp = s.snapshot();
+    let run = |s: &mut Sheet, whole: bool| {
+        s.restore(&damp);
+        for n in step..step + 120 {
+            for (tx, ty) in (0..3).flat_map(|ty| (0..3).map(move |tx| (tx, ty))).filter(|_| whole) {
+                s.tile_in_place(tx, ty).block_in_place(&WATER)[FILM] = HAS_FILM;
+            }
+            go(s, n..n + 1, air, &paper);
+        }
+        (water(s, IN, [0, 0, 192, 192]), laid(s, "PB15:3"), swims(s, "PB15:3"))
+    };
+    let quick = run(&mut s, false);
+    assert!(quick == run(&mut s, true), "the same to the last bit");
+    let left: f64 = quick.2.iter().sum();
+    assert!(left < 0.5 * swam, "{left} of {swam} swim after the damp steps");
 }
 
 #[test]

@@ -1,7 +1,7 @@
 //! What dries: water leaves for the air and into the paper, a film that is too thin is gone.
 
-use super::{MARGIN_X, MARGIN_Y, Pace, Scratch, Swimming, WIDE, at, put};
-use crate::lanes::{LANES, all, larger, smaller, where_greater};
+use super::{MARGIN_X, MARGIN_Y, Pace, Scratch, Swimming, WIDE, at, full, put};
+use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 use crate::medium::wash::paper::PaperTile;
 use crate::medium::wash::resist;
 use crate::sheet::TILE;
@@ -50,7 +50,7 @@ pub fn dry_in_place(
             let (i, none) = (y * WIDE + x, all(0.0));
             let (on, inside, fill) = (at(&*s.on_after, i), at(&*s.in_after, i), at(&*s.fill_after, i));
             let room = at(&paper.room, i);
-            let full = smaller(inside / larger(room, all(1e-3)), all(1.0));
+            let full = full(inside, room);
             let dry = if air.even { none } else { larger(all(1.0) - at(&humid, x), none) };
             let air_takes = all(EVAPORATES * air.takes * pair) * fill * (all(1.0) + all(DRY_AIR) * dry);
             let drunk = smaller(
@@ -60,8 +60,7 @@ pub fn dry_in_place(
             let drunk = smaller(drunk, on);
             let left = larger(on - drunk - air_takes, none);
             let wet = on.simd_gt(none);
-            let bare = all(DRIES * air.takes * pair) * (all(0.1) + all(0.9) * full);
-            let inside = wet.bitselect(inside + drunk, larger(inside - bare, none));
+            let inside = wet.bitselect(inside + drunk, larger(inside - bare(full, air, pair), none));
             // What is too thin to hold together goes into the paper, as far as it has room.
             let breaks = all(BREAKS_UM) * fill;
             let gone = wet & breaks.simd_gt(left);
@@ -84,6 +83,25 @@ pub fn dry_in_place(
     if let Some(resist) = resist {
         driven_off_in_place(s, pair, resist);
     }
+}
+
+/// What [`dry_in_place`] does where no film stands on the tile: the air takes of what is in the paper. Nothing stands on it afterwards either.
+pub fn dry_damp_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, air: Air) {
+    let pair = 2.0 * pace.dt;
+    for y in s.worked(MARGIN_Y..MARGIN_Y + TILE) {
+        for x in (MARGIN_X..MARGIN_X + TILE).step_by(LANES) {
+            let i = y * WIDE + x;
+            let inside = at(&*s.in_after, i);
+            let bare = bare(full(inside, at(&paper.room, i)), air, pair);
+            put(&mut *s.in_after, i, larger(inside - bare, all(0.0)));
+        }
+    }
+}
+
+/// What the air takes out of bare paper in some seconds.
+#[inline(always)]
+fn bare(full: Lanes, air: Air, seconds: f32) -> Lanes {
+    all(DRIES * air.takes * seconds) * (all(0.1) + all(0.9) * full)
 }
 
 /// Salt and spirit push the water that stands over them, and salt drinks of it.

@@ -1,6 +1,6 @@
 //! Water over the sheet: the head drives it, paper drags on it, a line over dry paper holds until the film behind it is thick enough.
 
-use super::{ACROSS, HIGH, Pace, Scratch, WIDE, fours, fours_in_place};
+use super::{ACROSS, HIGH, Pace, Scratch, WIDE, fours, fours_in_place, full};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 use crate::medium::wash::paper::{PaperTile, WALL_UM};
 use crate::medium::wash::resist::CLOSED;
@@ -87,13 +87,13 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
         let mask = fours(&*s.mask, from);
         let (room, holds, height) =
             (fours(&paper.room, from), fours(&paper.barrier, from), fours(&paper.head, from));
-        let (film, full) = (fours_in_place(&mut *s.film, from), fours_in_place(&mut *s.full, from));
+        let (film, share) = (fours_in_place(&mut *s.film, from), fours_in_place(&mut *s.full, from));
         let (barrier, head) = (fours_in_place(&mut *s.barrier, from), fours_in_place(&mut *s.head, from));
         for k in 0..ACROSS {
             let on = Lanes::from(on[k]);
             let wet = on.simd_gt(all(0.0));
             let thick = wet.bitselect(on / larger(Lanes::from(fill[k]), all(1e-3)), all(0.0));
-            let filled = smaller(Lanes::from(inside[k]) / larger(Lanes::from(room[k]), all(1e-3)), all(1.0));
+            let filled = full(Lanes::from(inside[k]), Lanes::from(room[k]));
             let curved = larger(all(3.0) - all(4.0) * Lanes::from(round[k]), all(LEAST_ROUND));
             let held = Lanes::from(holds[k]) * (all(1.0) - all(SOAKED) * filled) * curved;
             let mut held = larger(held, all(LEAST_BARRIER_UM));
@@ -103,7 +103,7 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
             let square = thick * thick;
             let pushed = thick + Lanes::from(push[k]) * square / (square + all(PUSHES));
             film[k] = thick.to_array();
-            full[k] = filled.to_array();
+            share[k] = filled.to_array();
             barrier[k] = held.to_array();
             head[k] = (Lanes::from(height[k]) + wet.bitselect(pushed, held)).to_array();
         }

@@ -77,6 +77,8 @@ pub struct Grid {
     cells: usize,
     pub side: usize,
     pub nodes: Vec<f32>,
+    /// How far four cells from a node's first on lie between two nodes, in the cells' middles and half a cell aside: the same at every node.
+    shares: [Lanes; 2],
 }
 
 /// Nodes around.
@@ -93,7 +95,12 @@ impl Grid {
 
     fn new(cells: usize, side: usize) -> Self {
         let wide = side + 2 * AROUND;
-        Self { cells, side, nodes: vec![0.0; wide * wide] }
+        let shares = [0.0, 0.5].map(|half| {
+            let place = |c: usize| (c as f32 - half + 0.5) / cells as f32 - 0.5;
+            let share = |c: usize| place(c) - if place(c) < 0.0 { -1.0 } else { 0.0 };
+            Lanes::from([share(0), share(1), share(2), share(3) % 1.0])
+        });
+        Self { cells, side, nodes: vec![0.0; wide * wide], shares }
     }
 
     pub fn wide(&self) -> usize {
@@ -109,11 +116,13 @@ impl Grid {
         let v = (y as f32 - MARGIN_Y as f32 - half(above) + 0.5) / cells as f32 - 0.5 + AROUND as f32;
         let upper = (v as usize).min(wide - 2);
         let t = v - upper as f32;
-        let (a, b) = self.nodes[upper * wide..(upper + 2) * wide].split_at(wide);
-        // Weights are the same at every node: of the four cells from a node's first on, each lies between two.
-        let place = |c: usize| (c as f32 - half(aside) + 0.5) / cells as f32 - 0.5;
-        let share = |c: usize| place(c) - if place(c) < 0.0 { -1.0 } else { 0.0 };
-        let right = Lanes::from([share(0), share(1), share(2), share(3) % 1.0]);
+        let both = &self.nodes[upper * wide..(upper + 2) * wide];
+        // Nothing drifts, all is wet, or the air is the same all over: what lies between equal nodes is as they are.
+        if both.iter().all(|node| *node == both[0]) {
+            return out.fill(both[0]);
+        }
+        let (a, b) = both.split_at(wide);
+        let right = self.shares[usize::from(aside)];
         let left = all(1.0) - right;
         let (upper_left, lower_right) = (left * all(1.0 - t), right * all(t));
         let (upper_right, lower_left) = (right * all(1.0 - t), left * all(t));

@@ -15,11 +15,12 @@ mod settling;
 
 use std::ops::Range;
 
-use crate::lanes::{LANES, Lanes};
+use super::paper::PaperTile;
+use crate::lanes::{LANES, Lanes, all, larger, smaller};
 use crate::sheet::TILE;
 
 pub use coarse::{grids_in_place, humidity, sums};
-pub use drying::{Air, dry_in_place};
+pub use drying::{Air, dry_damp_in_place, dry_in_place};
 pub use flow::flow_in_place;
 pub use gather::{Around, Border, Grid, borders_of, gather_in_place, gather_nodes_in_place};
 pub use pace::Pace;
@@ -52,6 +53,12 @@ pub fn at(values: &[f32], i: usize) -> Lanes {
 #[inline(always)]
 pub fn put(values: &mut [f32], i: usize, four: Lanes) {
     values[i..i + LANES].copy_from_slice(&four.to_array());
+}
+
+/// How full paper is, of what is in it and what it has room for, µm.
+#[inline(always)]
+fn full(inside: Lanes, room: Lanes) -> Lanes {
+    smaller(inside / larger(room, all(1e-3)), all(1.0))
 }
 
 /// Fours of cells in a row.
@@ -173,6 +180,21 @@ impl Scratch {
         for field in fields {
             field[..self.rows.start * WIDE].fill(0.0);
             field[(self.rows.end * WIDE).min(CELLS)..].fill(0.0);
+        }
+    }
+
+    /// As after a flow, where nothing stands on a gathered tile nor around it.
+    pub fn nothing_flows_in_place(&mut self, paper: &PaperTile) {
+        self.find_rows_in_place();
+        for field in [&mut self.on_after, &mut self.fill_after] {
+            field.fill(0.0);
+        }
+        for from in self.worked(0..HIGH).map(|y| y * WIDE) {
+            let (inside, room) = (fours(&*self.inside, from), fours(&paper.room, from));
+            let filled = fours_in_place(&mut *self.full, from);
+            for k in 0..ACROSS {
+                filled[k] = full(Lanes::from(inside[k]), Lanes::from(room[k])).to_array();
+            }
         }
     }
 

@@ -85,8 +85,19 @@ impl Default for Faces {
 }
 
 /// Carries the paint of a gathered tile for a pair of steps, in place, and lets water spread in the paper. `rolls`: paint rolls in this pair.
-pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bool, paints: &mut [Swimming]) {
-    hold_in_place(s);
+/// Without a `FILM` on it or around it only the paper's water moves, and what creeps with it.
+pub fn carry_in_place<const FILM: bool>(
+    s: &mut Scratch,
+    paper: &PaperTile,
+    pace: &Pace,
+    rolls: bool,
+    paints: &mut [Swimming],
+) {
+    if FILM {
+        hold_in_place(s);
+    } else {
+        s.held.fill(0.0);
+    }
     for paint in paints.iter_mut() {
         // Nothing swims where nothing is wet.
         paint.strength.fill(0.0);
@@ -113,12 +124,14 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
     }
     for y in worked.start..=worked.end {
         let before = (y - 1) * WIDE;
-        s.drift_x.row_in_place(y, true, false, &mut drift_x);
-        s.drift_y.row_in_place(y, false, true, &mut drift_y);
-        faces_in_place(s, paper, pace, rolls, y, WIDE, &drift_y, &mut down);
+        if FILM {
+            s.drift_x.row_in_place(y, true, false, &mut drift_x);
+            s.drift_y.row_in_place(y, false, true, &mut drift_y);
+        }
+        faces_in_place::<FILM>(s, paper, pace, rolls, y, WIDE, &drift_y, &mut down);
         let last = y == worked.end;
         if !last {
-            faces_in_place(s, paper, pace, rolls, y, 1, &drift_x, &mut across);
+            faces_in_place::<FILM>(s, paper, pace, rolls, y, 1, &drift_x, &mut across);
         }
         // What the row before has left of the paper's water, and of each paint.
         if y > worked.start {
@@ -134,7 +147,7 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
         for paint in paints.iter_mut() {
             let (creeps, rolling) = (CREEPS * paint.in_water.creeps, paint.in_water.rolls);
             let (mut downwards, mut sideways) = (NOTHING, NOTHING);
-            cross_in_place(paint, &down, y, WIDE, (creeps, rolling), &mut downwards, &*s.held);
+            cross_in_place::<FILM>(paint, &down, y, WIDE, (creeps, rolling), &mut downwards, &*s.held);
             if y > worked.start {
                 let swims = *fours(&*paint.swims, before);
                 // Rounding alone can go under nought.
@@ -148,7 +161,7 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
             if last {
                 continue;
             }
-            cross_in_place(paint, &across, y, 1, (creeps, rolling), &mut sideways, &*s.held);
+            cross_in_place::<FILM>(paint, &across, y, 1, (creeps, rolling), &mut sideways, &*s.held);
             between_in_place(&sideways, &mut paint.sideways);
             paint.above = downwards;
         }
@@ -216,7 +229,7 @@ fn hold_in_place(s: &mut Scratch) {
 /// What crosses the faces of a row towards the cells `back` before them.
 #[inline(always)]
 #[allow(clippy::too_many_arguments)] // one call for each direction
-fn faces_in_place(
+fn faces_in_place<const FILM: bool>(
     s: &Scratch,
     paper: &PaperTile,
     pace: &Pace,
@@ -246,32 +259,35 @@ fn faces_in_place(
     let soaked = fours_in_place(&mut out.soaks, 0);
     for k in FACES {
         let both = |of: [&[[f32; LANES]; ACROSS]; 2]| of.map(|row| Lanes::from(row[k]));
-        let [held_j, held_i] = both(held);
-        let [adrift_j, adrift_i] = both(adrift);
-        let [keeps_j, keeps_i] = both(keeps);
-        let drifts = Lanes::from(drift[k]) * smaller(adrift_j, adrift_i);
-        let whole = Lanes::from(passed[k]) + Lanes::from(flux[k]) + drifts;
-        let forth = larger(whole, none) * keeps_j;
-        let mixes = all(pace.mixes) * smaller(held_j, held_i);
-        let back_ = smaller(whole, none) * keeps_i;
-        before[k] = (forth + mixes).to_array();
-        behind[k] = (back_ - mixes).to_array();
-        let corrects = larger(all(0.5) - Lanes::from(speeds[k]).abs(), none);
-        let corrects = where_greater(whole.abs(), all(SLIGHT_UM), corrects, none);
-        let (sloped_before, sloped_behind) = (forth * corrects, back_ * corrects);
-        sloped += sloped_before - sloped_behind;
-        slope_before[k] = sloped_before.to_array();
-        slope_behind[k] = sloped_behind.to_array();
-        if rolls {
-            // Heights of the paper: the head takes a share of them.
-            let [head_j, head_i] = both(head);
-            let fall = (head_j - head_i) * all(1.0 / 0.15);
-            let wet = smaller(held_j, held_i).simd_gt(none);
-            let share = smaller(larger(all(pace.rolls) * fall, all(-pace.rolls_most)), all(pace.rolls_most));
-            let share = wet.bitselect(share, none);
-            rolled += share.abs();
-            rolls_before[k] = larger(share, none).to_array();
-            rolls_behind[k] = smaller(share, none).to_array();
+        if FILM {
+            let [held_j, held_i] = both(held);
+            let [adrift_j, adrift_i] = both(adrift);
+            let [keeps_j, keeps_i] = both(keeps);
+            let drifts = Lanes::from(drift[k]) * smaller(adrift_j, adrift_i);
+            let whole = Lanes::from(passed[k]) + Lanes::from(flux[k]) + drifts;
+            let forth = larger(whole, none) * keeps_j;
+            let mixes = all(pace.mixes) * smaller(held_j, held_i);
+            let back_ = smaller(whole, none) * keeps_i;
+            before[k] = (forth + mixes).to_array();
+            behind[k] = (back_ - mixes).to_array();
+            let corrects = larger(all(0.5) - Lanes::from(speeds[k]).abs(), none);
+            let corrects = where_greater(whole.abs(), all(SLIGHT_UM), corrects, none);
+            let (sloped_before, sloped_behind) = (forth * corrects, back_ * corrects);
+            sloped += sloped_before - sloped_behind;
+            slope_before[k] = sloped_before.to_array();
+            slope_behind[k] = sloped_behind.to_array();
+            if rolls {
+                // Heights of the paper: the head takes a share of them.
+                let [head_j, head_i] = both(head);
+                let fall = (head_j - head_i) * all(1.0 / 0.15);
+                let wet = smaller(held_j, held_i).simd_gt(none);
+                let share =
+                    smaller(larger(all(pace.rolls) * fall, all(-pace.rolls_most)), all(pace.rolls_most));
+                let share = wet.bitselect(share, none);
+                rolled += share.abs();
+                rolls_before[k] = larger(share, none).to_array();
+                rolls_behind[k] = smaller(share, none).to_array();
+            }
         }
         let [full_j, full_i] = both(full);
         let [room_j, room_i] = both(room);
@@ -284,18 +300,23 @@ fn faces_in_place(
         // Beyond the film paint goes with the paper's water; from under a film, with its share.
         let ([on_j, on_i], [inside_j, inside_i]) = (both(on), both(inside));
         let film_both = smaller(on_j, on_i).simd_gt(none);
-        let creeps = |on: Lanes, inside: Lanes, flow: Lanes| {
-            let share = where_greater(on, none, on / larger(on + inside, all(1e-3)), all(1.0));
-            film_both.bitselect(none, flow * share)
+        let (crept_before, crept_behind) = if !FILM {
+            (larger(soaks, none), smaller(soaks, none))
+        } else if film_both.all() {
+            (none, none)
+        } else {
+            let creeps = |on: Lanes, inside: Lanes, flow: Lanes| {
+                let share = where_greater(on, none, on / larger(on + inside, all(1e-3)), all(1.0));
+                film_both.bitselect(none, flow * share)
+            };
+            (creeps(on_j, inside_j, larger(soaks, none)), creeps(on_i, inside_i, smaller(soaks, none)))
         };
-        let (crept_before, crept_behind) =
-            (creeps(on_j, inside_j, larger(soaks, none)), creeps(on_i, inside_i, smaller(soaks, none)));
         crept += crept_before - crept_behind;
         creeps_before[k] = crept_before.to_array();
         creeps_behind[k] = crept_behind.to_array();
     }
     let any = |sum: Lanes| sum.to_array().iter().any(|v| *v > 0.0);
-    out.has = [any(sloped), rolls && any(rolled), any(crept)];
+    out.has = [FILM && any(sloped), FILM && rolls && any(rolled), any(crept)];
 }
 
 /// The cells before the faces of a row, `back` from those behind them, and these.
@@ -314,7 +335,7 @@ fn slope(before: Lanes, here: Lanes, behind: Lanes) -> Lanes {
 
 /// How much of a paint crosses the faces of a row.
 #[inline(always)]
-fn cross_in_place(
+fn cross_in_place<const FILM: bool>(
     paint: &Swimming,
     faces: &Faces,
     y: usize,
@@ -328,12 +349,14 @@ fn cross_in_place(
     // From two before the face to the one that follows on the cell behind it.
     let cells = [here - 2 * back, here - back, here, here + back].map(|from| fours(strength, from));
     let held = [here - back, here].map(|from| fours(held, from));
-    let row = |values| *fours(values, 0);
+    let row = |values| fours(values, 0);
     let (before, behind) = (row(&faces.before), row(&faces.behind));
     let out = fours_in_place(out, 0);
     let of = |k: usize, c: usize| Lanes::from(cells[c][k]);
-    for k in FACES {
-        out[k] = (of(k, 1) * Lanes::from(before[k]) + of(k, 2) * Lanes::from(behind[k])).to_array();
+    if FILM {
+        for k in FACES {
+            out[k] = (of(k, 1) * Lanes::from(before[k]) + of(k, 2) * Lanes::from(behind[k])).to_array();
+        }
     }
     if faces.has[0] {
         let (before, behind) = (row(&faces.slope_before), row(&faces.slope_behind));

@@ -19,8 +19,10 @@ const CLUMP_UM: f32 = 0.25;
 /// In damp paper without a film so much settles a second; all of it once it is only so full.
 const DAMP_SETTLES: f32 = 0.4;
 const DAMP_FULL: f32 = 0.3;
-/// Less than this that swims settles at once, µm.
+/// Less than this that swims settles at once, under a film and in damp paper, where nothing brings more of it, µm. A thousandth of a µm of
+/// paint tints nothing, and waiting for less would take as long as all that is seen.
 const TRACE_UM: f32 = 1e-7;
+const DAMP_TRACE_UM: f32 = 1e-3;
 
 /// The three planes of a pigment in a tile.
 fn planes(block: &mut [f32]) -> [&mut [f32]; PAINT_PLANES] {
@@ -77,14 +79,17 @@ pub fn settle_damp_in_place(
     for y in 0..TILE {
         for x in (0..TILE).step_by(LANES) {
             let (i, k) = ((y + MARGIN_Y) * WIDE + x + MARGIN_X, y * TILE + x);
-            let q = at(swims, k);
-            if q.to_array().iter().all(|v| *v == 0.0) {
+            let (q, on) = (at(swims, k), at(&*s.on_after, i));
+            // Nothing swims there, or all of it goes on swimming under a film.
+            let rests = q.simd_eq(all(0.0)) | (on.simd_gt(all(0.0)) & q.simd_ge(all(TRACE_UM)));
+            if rests.all() {
                 continue;
             }
             let full = at(&*s.in_after, i) / larger(at(&paper.room, i), all(1e-3));
             let damp = where_greater(all(DAMP_FULL), full, all(1.0), some);
+            let damp = where_greater(all(DAMP_TRACE_UM), q, all(1.0), damp);
             let trace = where_greater(all(TRACE_UM), q, all(1.0), all(0.0));
-            let share = larger(where_greater(at(&*s.on_after, i), all(0.0), all(0.0), damp), trace);
+            let share = where_greater(on, all(0.0), trace, damp);
             let settles = q * share;
             put(swims, k, q - settles);
             put(loose, k, at(loose, k) + settles * all(1.0 - pigment.stains));
