@@ -10,6 +10,7 @@ use saltmarsh_formats::inkml;
 use saltmarsh_store::{Error, Pool, gestures, grounds, materials, painters, tools};
 use serde::Deserialize;
 use sha2::{Digest, Sha256};
+use uuid::Uuid;
 
 use crate::stop::Stop;
 
@@ -66,9 +67,10 @@ pub fn load(pool: &Pool, folder: &Path, painter: &str) -> Result<(), Stop> {
             continue;
         }
         let json = serde_json::to_value(&tool).map_err(|e| Stop::Failure(e.to_string()))?;
-        let hash = tool.content_hash();
-        let content = tools::Content { name: &tool.name, document: &json, hash: &hash, note: "" };
-        unless_there(tools::create(&mut db, owner, content).map(|_| ()))?;
+        let (hash, images) = (tool.content_hash(), tool.images().collect::<Vec<_>>());
+        let content =
+            tools::Content { name: &tool.name, document: &json, hash: &hash, images: &images, note: "" };
+        unless_there(tools::create(&mut db, owner, Uuid::new_v4(), content).map(|_| ()))?;
     }
     for g in &contents.gestures {
         let named = |e: saltmarsh_core::FieldError| Stop::Input(format!("{}: {e}", g.file));
@@ -76,14 +78,22 @@ pub fn load(pool: &Pool, folder: &Path, painter: &str) -> Result<(), Stop> {
         let text = inkml::write(&inkml::to_gesture(&document).map_err(named)?);
         let hash: String = num::hex(&Sha256::digest(text.as_bytes()));
         let content = (text.as_str(), hash.as_str());
-        let new = gestures::New { name: &g.name, note: &g.note, content, stylus: None, on_proof: !g.aside };
+        let new = gestures::New {
+            id: Uuid::new_v4(),
+            name: &g.name,
+            note: &g.note,
+            content,
+            stylus: None,
+            on_proof: !g.aside,
+        };
         unless_there(gestures::add(&mut db, owner, new).map(|_| ()))?;
     }
     for g in &contents.grounds {
         let named = |e: saltmarsh_core::FieldError| Stop::Input(format!("{}: {e}", g.file));
         let recipe = Recipe::parse(&read(&g.file)?).map_err(named)?;
         let json = serde_json::to_value(&recipe).map_err(|e| Stop::Failure(e.to_string()))?;
-        let content = grounds::Content { name: &recipe.name, note: &g.note, recipe: &json };
+        let images: Vec<&str> = recipe.images().collect();
+        let content = grounds::Content { name: &recipe.name, note: &g.note, recipe: &json, images: &images };
         unless_there(grounds::add(&mut db, owner, content).map(|_| ()))?;
     }
     for p in pigment::all() {

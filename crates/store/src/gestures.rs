@@ -8,7 +8,8 @@ use diesel::sql_types::{Array, Integer, Uuid as SqlUuid};
 use serde_json::Value;
 use uuid::Uuid;
 
-use crate::schema::gestures;
+use crate::error::THE_ID;
+use crate::schema::{gestures, painters};
 use crate::{Error, Result};
 
 /// A recorded gesture, without its way: that is long, and [`way`] gives it.
@@ -29,6 +30,7 @@ pub struct Gesture {
 /// A gesture to add.
 #[derive(Debug, Clone, Copy)]
 pub struct New<'a> {
+    pub id: Uuid,
     pub name: &'a str,
     pub note: &'a str,
     /// InkML and its content hash.
@@ -87,19 +89,25 @@ pub fn way(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<(String, Stri
         .ok_or(Error::Missing("gesture"))
 }
 
-/// Adds a gesture at the end of the proof sheet.
+/// Adds a gesture at the end of the proof sheet. Asked twice for the same id, it is added once.
 ///
 /// # Errors
-/// [`Error::Taken`] where the painter has a gesture of this name.
+/// [`Error::Taken`] where the painter has another gesture of this name, or the id is somebody else's.
 pub fn add(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Gesture> {
-    let id = Uuid::new_v4();
     db.transaction(|db| {
+        // One at a time for each painter: no two take the same place.
+        painters::table.find(owner).select(painters::id).for_update().first::<Uuid>(db)?;
+        // Asked once more, since the answer was lost: it is done.
+        if let Some(gesture) = Error::found(get(db, owner, new.id))? {
+            let same = gesture.content_hash == new.content.1;
+            return if same { Ok(gesture) } else { Err(Error::Taken(THE_ID)) };
+        }
         let last: Option<i32> = gestures::table
             .filter(gestures::owner_id.eq(owner))
             .select(diesel::dsl::max(gestures::place))
             .first(db)?;
         let row = (
-            gestures::id.eq(id),
+            gestures::id.eq(new.id),
             gestures::owner_id.eq(owner),
             gestures::name.eq(new.name),
             gestures::note.eq(new.note),
@@ -110,7 +118,7 @@ pub fn add(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Gesture> 
             gestures::place.eq(last.map_or(0, |p| p + 1)),
         );
         diesel::insert_into(gestures::table).values(row).execute(db).map_err(named)?;
-        get(db, owner, id)
+        get(db, owner, new.id)
     })
 }
 

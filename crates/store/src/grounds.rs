@@ -5,6 +5,7 @@ use serde_json::Value;
 use uuid::Uuid;
 
 use crate::schema::grounds;
+use crate::uses::{self, User};
 use crate::{Error, Result};
 
 /// A named ground.
@@ -23,6 +24,8 @@ pub struct Content<'a> {
     pub name: &'a str,
     pub note: &'a str,
     pub recipe: &'a Value,
+    /// Hashes of the images it needs.
+    pub images: &'a [&'a str],
 }
 
 fn named(e: diesel::result::Error) -> Error {
@@ -41,21 +44,24 @@ pub fn list(db: &mut PgConnection, owner: Uuid) -> Result<Vec<Ground>> {
 /// Keeps a new ground.
 ///
 /// # Errors
-/// [`Error::Taken`] where the painter has a ground of this name.
+/// [`Error::Taken`] where the painter has a ground of this name; [`Error::NoImage`].
 pub fn add(db: &mut PgConnection, owner: Uuid, new: Content<'_>) -> Result<Ground> {
+    let id = Uuid::new_v4();
     let row = (
-        grounds::id.eq(Uuid::new_v4()),
+        grounds::id.eq(id),
         grounds::owner_id.eq(owner),
         grounds::name.eq(new.name),
         grounds::note.eq(new.note),
         grounds::recipe.eq(new.recipe),
     );
     db.transaction(|db| {
-        diesel::insert_into(grounds::table)
+        let ground = diesel::insert_into(grounds::table)
             .values(row)
             .returning(Ground::as_returning())
             .get_result(db)
-            .map_err(named)
+            .map_err(named)?;
+        uses::write(db, owner, User::Ground(id), new.images)?;
+        Ok(ground)
     })
 }
 
@@ -63,7 +69,7 @@ pub fn add(db: &mut PgConnection, owner: Uuid, new: Content<'_>) -> Result<Groun
 ///
 /// # Errors
 /// [`Error::Missing`] where the painter has no such ground; [`Error::Conflict`] where it has been changed since;
-/// [`Error::Taken`] for a name in use.
+/// [`Error::Taken`] for a name in use; [`Error::NoImage`].
 pub fn change(db: &mut PgConnection, owner: Uuid, id: Uuid, version: i32, to: Content<'_>) -> Result<Ground> {
     db.transaction(|db| {
         let own = grounds::table.filter(grounds::id.eq(id).and(grounds::owner_id.eq(owner)));
@@ -82,6 +88,7 @@ pub fn change(db: &mut PgConnection, owner: Uuid, id: Uuid, version: i32, to: Co
             grounds::recipe.eq(to.recipe),
             grounds::version.eq(version + 1),
         );
+        uses::write(db, owner, User::Ground(id), to.images)?;
         diesel::update(grounds::table.find(id))
             .set(set)
             .returning(Ground::as_returning())

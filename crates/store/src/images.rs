@@ -2,11 +2,10 @@
 
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
-use diesel::sql_types::{Bool, Text};
 use uuid::Uuid;
 
-use crate::schema::{drafts, grounds, images, tool_versions, tools};
-use crate::{Error, Result};
+use crate::schema::images;
+use crate::{Error, Result, uses};
 
 /// An image without its pixels.
 #[derive(Debug, Clone, PartialEq, Queryable, Selectable)]
@@ -107,29 +106,7 @@ pub fn rename(db: &mut PgConnection, owner: Uuid, id: Uuid, name: &str, tags: &[
 
 /// What of the painter's needs an image: names of tools (kept versions and drafts) and of grounds.
 pub fn used_by(db: &mut PgConnection, owner: Uuid, hash: &str) -> Result<Vec<String>> {
-    let pattern = format!("%{hash}%");
-    let versions: Vec<String> = tool_versions::table
-        .inner_join(tools::table)
-        .filter(tools::owner_id.eq(owner))
-        .filter(diesel::dsl::sql::<Bool>("tool_versions.document::text LIKE ").bind::<Text, _>(&pattern))
-        .select(tools::name)
-        .distinct()
-        .load(db)?;
-    let in_drafts: Vec<String> = drafts::table
-        .inner_join(tools::table)
-        .filter(tools::owner_id.eq(owner))
-        .filter(diesel::dsl::sql::<Bool>("drafts.document::text LIKE ").bind::<Text, _>(&pattern))
-        .select(tools::name)
-        .load(db)?;
-    let in_grounds: Vec<String> = grounds::table
-        .filter(grounds::owner_id.eq(owner))
-        .filter(diesel::dsl::sql::<Bool>("grounds.recipe::text LIKE ").bind::<Text, _>(&pattern))
-        .select(grounds::name)
-        .load(db)?;
-    let mut all: Vec<String> = versions.into_iter().chain(in_drafts).chain(in_grounds).collect();
-    all.sort();
-    all.dedup();
-    Ok(all)
+    uses::users(db, owner, hash)
 }
 
 /// Takes an image away that nothing needs.

@@ -12,6 +12,7 @@ pub mod replace;
 mod schema;
 pub mod styluses;
 pub mod tools;
+mod uses;
 
 pub use error::{Error, Result};
 pub use pool::{Connection, Pool};

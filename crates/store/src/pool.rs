@@ -4,6 +4,8 @@ use std::time::Duration;
 
 use diesel::PgConnection;
 use diesel::connection::SimpleConnection;
+use diesel::migration::MigrationSource;
+use diesel::pg::Pg;
 use diesel::r2d2::{ConnectionManager, CustomizeConnection, Pool as Inner, PooledConnection};
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 
@@ -56,16 +58,34 @@ impl Pool {
     /// Runs what migrations are missing. Copies of the program that start at once against one database wait for each other.
     ///
     /// # Errors
-    /// The database cannot be reached, or a migration fails.
+    /// The database cannot be reached, a newer program has migrated it, or a migration fails.
     pub fn migrate(&self) -> Result<()> {
         let mut db = self.get()?;
         db.batch_execute(NO_LIMITS)?;
         // Held by the connection, so that a copy that dies lets go.
         db.batch_execute(&format!("SELECT pg_advisory_lock({MIGRATION_LOCK})"))?;
-        let done =
-            db.run_pending_migrations(MIGRATIONS).map(|_| ()).map_err(|e| Error::Migration(e.to_string()));
+        let done = not_newer(&mut db).and_then(|()| {
+            db.run_pending_migrations(MIGRATIONS).map(|_| ()).map_err(|e| Error::Migration(e.to_string()))
+        });
         db.batch_execute(&format!("SELECT pg_advisory_unlock({MIGRATION_LOCK}); {LIMITS}"))?;
         done
+    }
+}
+
+/// Refuses a database that a newer program has changed: what that one keeps, this one would not know of.
+fn not_newer(db: &mut Connection) -> Result<()> {
+    let failed = |e: Box<dyn std::error::Error + Send + Sync>| Error::Migration(e.to_string());
+    let known: Vec<String> = MigrationSource::<Pg>::migrations(&MIGRATIONS)
+        .map_err(failed)?
+        .iter()
+        .map(|m| m.name().version().to_string())
+        .collect();
+    let applied = db.applied_migrations().map_err(failed)?;
+    match applied.iter().map(ToString::to_string).find(|a| !known.contains(a)) {
+        Some(newer) => Err(Error::Migration(format!(
+            "the database was migrated by a newer program (migration {newer} is not known to this one): start that one"
+        ))),
+        None => Ok(()),
     }
 }
 

@@ -6,6 +6,7 @@ use uuid::Uuid;
 
 use crate::schema::{drafts, grounds, images, tools as tool_rows};
 use crate::tools::{self, Content};
+use crate::uses::{self, User};
 use crate::{Error, Result};
 
 /// Something that an image was replaced in.
@@ -28,6 +29,12 @@ pub fn replace(
     only: Option<&[Uuid]>,
     hash_of: impl Fn(&Value) -> Option<String>,
 ) -> Result<Vec<Replaced>> {
+    // What is needed once the one stands for the other.
+    let others = |images: Vec<String>| -> Vec<String> {
+        let mut images: Vec<String> = images.into_iter().filter(|hash| hash != from && hash != to).collect();
+        images.push(to.to_owned());
+        images
+    };
     let wanted = |id: Uuid| only.is_none_or(|ids| ids.contains(&id));
     db.transaction(|db| {
         let there = images::table.filter(images::owner_id.eq(owner).and(images::hash.eq(to)));
@@ -48,7 +55,10 @@ pub fn replace(
             if let Some(document) = &kept {
                 number += 1;
                 let hash = hash_of(document).ok_or(Error::Missing("tool that can be read"))?;
-                let content = Content { name: &tool.name, document, hash: &hash, note: "another image" };
+                let images = others(uses::of(db, User::Version(tool.id, tool.kept.number))?);
+                let images: Vec<&str> = images.iter().map(String::as_str).collect();
+                let (name, note) = (&tool.name, "another image");
+                let content = Content { name, document, hash: &hash, images: &images, note };
                 tools::insert_version(db, owner, tool.id, number, content)?;
             }
             if let Some(draft) = &tool.draft {
@@ -59,6 +69,11 @@ pub fn replace(
                     drafts::based_on.eq(number),
                 );
                 diesel::update(drafts::table.find(tool.id)).set(set).execute(db)?;
+                if drafted.is_some() {
+                    let images = others(uses::of(db, User::Draft(tool.id))?);
+                    let images: Vec<&str> = images.iter().map(String::as_str).collect();
+                    uses::write(db, owner, User::Draft(tool.id), &images)?;
+                }
             }
             all.push(Replaced { id: tool.id, name: tool.name });
         }
@@ -68,6 +83,9 @@ pub fn replace(
             let Some(recipe) = exchanged(&recipe, from, to).filter(|_| wanted(id)) else { continue };
             let set = (grounds::recipe.eq(&recipe), grounds::version.eq(version + 1));
             diesel::update(grounds::table.find(id)).set(set).execute(db)?;
+            let images = others(uses::of(db, User::Ground(id))?);
+            let images: Vec<&str> = images.iter().map(String::as_str).collect();
+            uses::write(db, owner, User::Ground(id), &images)?;
             all.push(Replaced { id, name });
         }
         Ok(all)

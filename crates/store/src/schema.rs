@@ -127,6 +127,26 @@ diesel::table! {
     }
 }
 
+diesel::table! {
+    image_uses (owner_id, hash) {
+        owner_id -> Uuid,
+        hash -> Text,
+        tool_id -> Nullable<Uuid>,
+        number -> Nullable<Int4>,
+        draft_of -> Nullable<Uuid>,
+        ground_id -> Nullable<Uuid>,
+    }
+}
+
 diesel::joinable!(tool_versions -> tools (tool_id));
 diesel::joinable!(drafts -> tools (tool_id));
-diesel::allow_tables_to_appear_in_same_query!(painters, sessions, tools, tool_versions, drafts, gestures);
+diesel::allow_tables_to_appear_in_same_query!(
+    painters,
+    sessions,
+    tools,
+    tool_versions,
+    drafts,
+    gestures,
+    grounds,
+    image_uses
+);

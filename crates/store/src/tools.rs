@@ -7,7 +7,9 @@ use diesel::prelude::*;
 use serde_json::Value;
 use uuid::Uuid;
 
+use crate::error::THE_ID;
 use crate::schema::{drafts, tool_versions, tools};
+use crate::uses::{self, User};
 use crate::{Error, Result};
 
 /// A tool, with its newest kept version.
@@ -47,6 +49,8 @@ pub struct Content<'a> {
     pub name: &'a str,
     pub document: &'a Value,
     pub hash: &'a str,
+    /// Hashes of the images it needs.
+    pub images: &'a [&'a str],
     /// What its painter writes to it.
     pub note: &'a str,
 }
@@ -153,13 +157,18 @@ pub fn versions(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Vec<Vers
         .load(db)?)
 }
 
-/// Keeps a new tool as its version 1.
+/// Keeps a new tool as its version 1. Asked twice for the same `id`, it is kept once.
 ///
 /// # Errors
-/// [`Error::Taken`] where the painter has a tool of this name.
-pub fn create(db: &mut PgConnection, owner: Uuid, content: Content<'_>) -> Result<Tool> {
-    let id = Uuid::new_v4();
+/// [`Error::Taken`] where the painter has another tool of this name, or the id is somebody else's; [`Error::NoImage`].
+pub fn create(db: &mut PgConnection, owner: Uuid, id: Uuid, content: Content<'_>) -> Result<Tool> {
     db.transaction(|db| {
+        // Asked once more, since the answer was lost: it is done.
+        if let Some(tool) = Error::found(get(db, owner, id))? {
+            let first = tool_versions::table.find((id, 1)).select(tool_versions::document);
+            let same = first.first::<Value>(db)? == *content.document;
+            return if same { Ok(tool) } else { Err(Error::Taken(THE_ID)) };
+        }
         let row = (tools::id.eq(id), tools::owner_id.eq(owner), tools::name.eq(content.name));
         diesel::insert_into(tools::table).values(row).execute(db).map_err(taken)?;
         insert_version(db, owner, id, 1, content)?;
@@ -170,7 +179,7 @@ pub fn create(db: &mut PgConnection, owner: Uuid, content: Content<'_>) -> Resul
 /// Keeps the next version of a tool; its draft ends. Asked twice for the same, it is kept once.
 ///
 /// # Errors
-/// [`Error::Conflict`] where another version was kept since `seen`; [`Error::Taken`] for a name in use.
+/// [`Error::Conflict`] where another version was kept since `seen`; [`Error::Taken`] for a name in use; [`Error::NoImage`].
 pub fn keep(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen, content: Content<'_>) -> Result<Tool> {
     db.transaction(|db| {
         lock(db, owner, id)?;
@@ -190,10 +199,11 @@ pub fn keep(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen, content: C
     })
 }
 
-/// Saves a draft. Its versions never begin anew, whatever became of the draft before; what is there already is not saved again.
+/// Saves a draft, and which images it needs. Its versions never begin anew, whatever became of the draft before; what is there already is
+/// not saved again.
 ///
 /// # Errors
-/// [`Error::Conflict`] where the draft was saved, or the tool kept, by somebody else since `seen` and `based_on`.
+/// [`Error::Conflict`] where the draft was saved, or the tool kept, by somebody else since `seen` and `based_on`; [`Error::NoImage`].
 pub fn save_draft(
     db: &mut PgConnection,
     owner: Uuid,
@@ -201,6 +211,7 @@ pub fn save_draft(
     seen: Seen,
     based_on: i32,
     document: &Value,
+    images: &[&str],
 ) -> Result<Draft> {
     db.transaction(|db| {
         lock(db, owner, id)?;
@@ -230,6 +241,7 @@ pub fn save_draft(
             .do_update()
             .set((row.2, row.3, row.4, row.5))
             .execute(db)?;
+        uses::write(db, owner, User::Draft(id), images)?;
         Ok(drafts::table.find(id).select(Draft::as_select()).first(db)?)
     })
 }
@@ -268,7 +280,7 @@ fn lock(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<()> {
         .ok_or(Error::Missing("tool"))
 }
 
-/// Writes a version; the numbers before it must be there.
+/// Writes a version, and which images it needs; the numbers before it must be there.
 pub(crate) fn insert_version(
     db: &mut PgConnection,
     owner: Uuid,
@@ -285,7 +297,7 @@ pub(crate) fn insert_version(
         tool_versions::note.eq(content.note),
     );
     diesel::insert_into(tool_versions::table).values(row).execute(db)?;
-    Ok(())
+    uses::write(db, owner, User::Version(id, number), content.images)
 }
 
 fn taken(e: diesel::result::Error) -> Error {

@@ -28,18 +28,29 @@ fn document(width: f64) -> Value {
 }
 
 fn content<'a>(name: &'a str, document: &'a Value) -> tools::Content<'a> {
-    tools::Content { name, document, hash: "0123", note: "" }
+    tools::Content { name, document, hash: "0123", images: &[], note: "" }
+}
+
+fn create(db: &mut PgConnection, owner: Uuid, content: tools::Content<'_>) -> Result<tools::Tool, Error> {
+    tools::create(db, owner, Uuid::new_v4(), content)
 }
 
 fn gesture(name: &str) -> gestures::New<'_> {
-    gestures::New { name, note: "", content: ("<ink/>", "h"), stylus: None, on_proof: true }
+    gestures::New {
+        id: Uuid::new_v4(),
+        name,
+        note: "",
+        content: ("<ink/>", "h"),
+        stylus: None,
+        on_proof: true,
+    }
 }
 
 #[test]
 fn kept_versions_pile_up_and_are_never_changed() {
     let (mut db, me) = studio();
     let first = document(2.0);
-    let tool = tools::create(&mut db, me, content("reed", &first)).expect("kept");
+    let tool = create(&mut db, me, content("reed", &first)).expect("kept");
     assert_eq!((tool.kept.number, &tool.kept.document), (1, &first));
     let second = document(2.137_000_000_000_000_4);
     let tool = tools::keep(&mut db, me, tool.id, 1, content("reed", &second)).expect("kept again");
@@ -55,14 +66,15 @@ fn kept_versions_pile_up_and_are_never_changed() {
 #[test]
 fn two_windows_cannot_overwrite_each_other() {
     let (mut db, me) = studio();
-    let tool = tools::create(&mut db, me, content("reed", &document(2.0))).expect("kept");
+    let tool = create(&mut db, me, content("reed", &document(2.0))).expect("kept");
     let (a, b) = (document(3.0), document(4.0));
-    let saved = tools::save_draft(&mut db, me, tool.id, 0, 1, &a).expect("the first window saves");
+    let saved = tools::save_draft(&mut db, me, tool.id, 0, 1, &a, &[]).expect("the first window saves");
     assert_eq!(saved.version, 1);
     let again =
-        tools::save_draft(&mut db, me, tool.id, 0, 1, &a).expect("asked once more, its answer was lost");
+        tools::save_draft(&mut db, me, tool.id, 0, 1, &a, &[]).expect("asked once more, its answer was lost");
     assert_eq!(again, saved);
-    let late = tools::save_draft(&mut db, me, tool.id, 0, 1, &b).expect_err("the second has not seen it");
+    let late =
+        tools::save_draft(&mut db, me, tool.id, 0, 1, &b, &[]).expect_err("the second has not seen it");
     assert!(matches!(late, Error::Conflict { present: 1, .. }), "{late:?}");
     let drop = tools::drop_draft(&mut db, me, tool.id, 7).expect_err("nor can it drop what it has not seen");
     assert!(matches!(drop, Error::Conflict { present: 1, .. }), "{drop:?}");
@@ -72,17 +84,18 @@ fn two_windows_cannot_overwrite_each_other() {
     assert_eq!(again, kept, "it is kept once");
     let late = tools::keep(&mut db, me, tool.id, 1, content("reed", &b)).expect_err("the second comes late");
     assert!(matches!(late, Error::Conflict { present: 2, .. }), "{late:?}");
-    let stale = tools::save_draft(&mut db, me, tool.id, 0, 1, &b).expect_err("a draft of an older version");
+    let stale =
+        tools::save_draft(&mut db, me, tool.id, 0, 1, &b, &[]).expect_err("a draft of an older version");
     assert!(matches!(stale, Error::Conflict { present: 2, .. }), "{stale:?}");
     assert_eq!(tools::get(&mut db, me, tool.id).expect("there").kept.document, a);
     // A draft that follows one which is gone goes on from its version: who saw that one has not seen this.
-    let new = tools::save_draft(&mut db, me, tool.id, 0, 2, &b).expect("a new draft");
+    let new = tools::save_draft(&mut db, me, tool.id, 0, 2, &b, &[]).expect("a new draft");
     assert_eq!(new.version, 2);
-    let old =
-        tools::save_draft(&mut db, me, tool.id, saved.version, 2, &document(5.0)).expect_err("an old window");
+    let old = tools::save_draft(&mut db, me, tool.id, saved.version, 2, &document(5.0), &[])
+        .expect_err("an old window");
     assert!(matches!(old, Error::Conflict { present: 2, .. }), "{old:?}");
     tools::drop_draft(&mut db, me, tool.id, 2).expect("dropped");
-    assert_eq!(tools::save_draft(&mut db, me, tool.id, 0, 2, &a).expect("another").version, 3);
+    assert_eq!(tools::save_draft(&mut db, me, tool.id, 0, 2, &a, &[]).expect("another").version, 3);
 }
 
 #[test]
@@ -90,10 +103,10 @@ fn a_tool_that_is_taken_away_comes_back_whole_and_its_name_is_free_meanwhile() {
     let (mut db, me) = studio();
     let other = painters::ensure(&mut db, &format!("other {}", Uuid::new_v4())).expect("a painter").id;
     let (first, second) = (document(2.0), document(3.0));
-    let id = tools::create(&mut db, me, content("reed", &first)).expect("kept").id;
+    let id = create(&mut db, me, content("reed", &first)).expect("kept").id;
     let note = tools::Content { note: "softer at the edge", ..content("reed", &second) };
     tools::keep(&mut db, me, id, 1, note).expect("kept again");
-    tools::save_draft(&mut db, me, id, 0, 2, &document(4.0)).expect("a draft");
+    tools::save_draft(&mut db, me, id, 0, 2, &document(4.0), &[]).expect("a draft");
     let whole = tools::get(&mut db, me, id).expect("there");
     assert_eq!(whole.kept.note, "softer at the edge");
     assert!(matches!(tools::take_away(&mut db, other, id), Err(Error::Missing(_))), "it is not theirs");
@@ -104,7 +117,7 @@ fn a_tool_that_is_taken_away_comes_back_whole_and_its_name_is_free_meanwhile() {
     assert!(matches!(late, Err(Error::Missing(_))), "{late:?}");
     assert!(tools::list_away(&mut db, other).expect("a list").is_empty());
     assert_eq!(tools::list_away(&mut db, me).expect("a list")[0].id, id);
-    let heir = tools::create(&mut db, me, content("reed", &first)).expect("the name is free").id;
+    let heir = create(&mut db, me, content("reed", &first)).expect("the name is free").id;
     assert!(matches!(tools::bring_back(&mut db, other, id), Err(Error::Missing(_))));
     let refused = db.transaction(|db| tools::bring_back(db, me, id));
     assert!(matches!(refused, Err(Error::Taken(_))), "{refused:?}");
@@ -118,28 +131,28 @@ fn what_belongs_to_another_painter_is_not_there() {
     let (mut db, me) = studio();
     let other = painters::ensure(&mut db, &format!("other {}", Uuid::new_v4())).expect("a painter").id;
     let d = document(2.0);
-    let tool = tools::create(&mut db, me, content("reed", &d)).expect("kept").id;
+    let tool = create(&mut db, me, content("reed", &d)).expect("kept").id;
     let gesture = gestures::add(&mut db, me, gesture("pull")).expect("added").id;
     let missing = |e: Error| assert!(matches!(e, Error::Missing(_)), "{e:?}");
     missing(tools::get(&mut db, other, tool).expect_err("get"));
     missing(tools::versions(&mut db, other, tool).expect_err("versions"));
     missing(tools::keep(&mut db, other, tool, 1, content("reed", &d)).expect_err("keep"));
-    missing(tools::save_draft(&mut db, other, tool, 0, 1, &d).expect_err("draft"));
+    missing(tools::save_draft(&mut db, other, tool, 0, 1, &d, &[]).expect_err("draft"));
     missing(tools::drop_draft(&mut db, other, tool, 0).expect_err("drop"));
     missing(gestures::get(&mut db, other, gesture).expect_err("gesture"));
     missing(gestures::remove(&mut db, other, gesture).expect_err("remove"));
     assert!(tools::list(&mut db, other).expect("list").is_empty());
     assert!(gestures::list(&mut db, other).expect("list").is_empty());
     // The same name is free for another painter.
-    tools::create(&mut db, other, content("reed", &d)).expect("kept");
+    create(&mut db, other, content("reed", &d)).expect("kept");
 }
 
 #[test]
 fn names_are_taken_once() {
     let (mut db, me) = studio();
     let d = document(2.0);
-    tools::create(&mut db, me, content("reed", &d)).expect("kept");
-    let second = tools::create(&mut db, me, content("quill", &d)).expect("kept").id;
+    create(&mut db, me, content("reed", &d)).expect("kept");
+    let second = create(&mut db, me, content("quill", &d)).expect("kept").id;
     let taken = tools::keep(&mut db, me, second, 1, content("reed", &d)).expect_err("renamed onto another");
     assert!(matches!(taken, Error::Taken(_)), "{taken:?}");
     assert_eq!(tools::get(&mut db, me, second).expect("there").kept.number, 1, "nothing of it was kept");
@@ -183,7 +196,15 @@ fn grounds_and_their_images_are_guarded() {
     let (mut db, me) = studio();
     let hash = "a".repeat(64);
     let recipe = serde_json::json!({"surface": "image", "image": hash});
-    let content = |name: &'static str| grounds::Content { name, note: "", recipe: &recipe };
+    let needs = [hash.as_str()];
+    let content = |name: &'static str| grounds::Content { name, note: "", recipe: &recipe, images: &needs };
+    let new = |hash, name| images::New { hash, name, tags: &[], size: [8, 6], png: b"png" };
+    // An image of another painter's is none of mine.
+    let other = painters::ensure(&mut db, &format!("other {}", Uuid::new_v4())).expect("a painter").id;
+    images::add(&mut db, other, new(&hash, "theirs")).expect("kept");
+    let refused = db.transaction(|db| grounds::add(db, me, content("scan")));
+    assert!(matches!(refused, Err(Error::NoImage(ref h)) if *h == hash), "{refused:?}");
+    let image = images::add(&mut db, me, new(&hash, "rag")).expect("kept");
     let map = grounds::add(&mut db, me, content("scan")).expect("kept");
     assert!(matches!(grounds::add(&mut db, me, content("scan")), Err(Error::Taken(_))));
     let changed = grounds::change(&mut db, me, map.id, 1, content("scan of rag")).expect("changed");
@@ -191,8 +212,6 @@ fn grounds_and_their_images_are_guarded() {
     let late = grounds::change(&mut db, me, map.id, 1, content("late"));
     assert!(matches!(late, Err(Error::Conflict { present: 2, .. })), "{late:?}");
 
-    let new = |hash, name| images::New { hash, name, tags: &[], size: [8, 6], png: b"png" };
-    let image = images::add(&mut db, me, new(&hash, "rag")).expect("kept");
     // The same pixels are the same image, whatever they are called.
     assert_eq!(images::add(&mut db, me, new(&hash, "again")).expect("there").id, image.id);
     let other = "b".repeat(64);
@@ -215,14 +234,16 @@ fn an_image_is_replaced_wherever_it_is_needed_and_back() {
             .expect("kept");
     }
     let with = |hash: &str| json!({"parameters": {"tip.image": hash}, "ground": {"over": {"recipe": {"image": "x"}}}});
-    let stamped = tools::create(&mut db, me, content("stamp", &with(&old))).expect("kept").id;
-    let plain = tools::create(&mut db, me, content("reed", &document(2.0))).expect("kept").id;
+    let document_of_old = with(&old);
+    let stamp = tools::Content { images: &[&old], ..content("stamp", &document_of_old) };
+    let stamped = create(&mut db, me, stamp).expect("kept").id;
+    let plain = create(&mut db, me, content("reed", &document(2.0))).expect("kept").id;
     let drafted = json!({"parameters": {"tip.image": &old, "tip.width_mm": 3.0}});
     for id in [stamped, plain] {
-        tools::save_draft(&mut db, me, id, 0, 1, &drafted).expect("saved");
+        tools::save_draft(&mut db, me, id, 0, 1, &drafted, &[&old]).expect("saved");
     }
     let recipe = json!({"surface": "laid", "over": {"recipe": {"surface": "image", "image": &old}}});
-    let ground = grounds::Content { name: "scan", note: "", recipe: &recipe };
+    let ground = grounds::Content { name: "scan", note: "", recipe: &recipe, images: &[&old] };
     let map = grounds::add(&mut db, me, ground).expect("kept").id;
 
     let hash_of = |_: &Value| Some("4567".to_owned());
@@ -252,6 +273,83 @@ fn an_image_is_replaced_wherever_it_is_needed_and_back() {
 }
 
 #[test]
+fn an_image_goes_or_what_needs_it_is_kept_and_never_both() {
+    let (_, _) = studio();
+    let pool = Pool::connect(&url(), 2).expect("connections");
+    let mut db = pool.get().expect("a connection");
+    let me = painters::ensure(&mut db, &format!("painter {}", Uuid::new_v4())).expect("a painter").id;
+    let (mut went, mut stayed) = (0, 0);
+    for k in 0..60 {
+        let hash = format!("{k:064x}");
+        let new = images::New { hash: &hash, name: &format!("n{k}"), tags: &[], size: [1, 1], png: b"p" };
+        let image = images::add(&mut db, me, new).expect("taken in").id;
+        let document = json!({"parameters": {"tip.image": &hash}});
+        let (kept, removed) = std::thread::scope(|scope| {
+            let remove = scope.spawn(|| {
+                // Now before the other, now after it.
+                std::thread::sleep(std::time::Duration::from_micros(100 * (k % 20)));
+                images::remove(&mut pool.get().expect("a connection"), me, image)
+            });
+            let needs = tools::Content { images: &[&hash], ..content("", &document) };
+            let name = format!("t{k}");
+            let kept = create(&mut db, me, tools::Content { name: &name, ..needs });
+            (kept, remove.join().expect("it ends"))
+        });
+        match (kept, removed) {
+            (Ok(_), Err(Error::InUse { by, .. })) => {
+                assert_eq!(by, [format!("t{k}")]);
+                stayed += 1;
+            }
+            (Err(Error::NoImage(_)), Ok(())) => went += 1,
+            other => panic!("both or neither: {other:?}"),
+        }
+    }
+    assert!(went > 0 && stayed > 0, "it was tried both ways: {went} went, {stayed} stayed");
+}
+
+#[test]
+fn what_is_new_and_sent_twice_is_there_once() {
+    let (mut db, me) = studio();
+    let other = painters::ensure(&mut db, &format!("other {}", Uuid::new_v4())).expect("a painter").id;
+    let (id, d) = (Uuid::new_v4(), document(2.0));
+    let first = tools::create(&mut db, me, id, content("reed", &d)).expect("kept");
+    assert_eq!(tools::create(&mut db, me, id, content("reed", &d)).expect("asked once more"), first);
+    let taken = |e: Error| assert!(matches!(e, Error::Taken("the id")), "{e:?}");
+    taken(tools::create(&mut db, me, id, content("quill", &document(3.0))).expect_err("another tool"));
+    taken(db.transaction(|db| tools::create(db, other, id, content("reed", &d))).expect_err("not theirs"));
+    let new = gesture("pull");
+    let added = gestures::add(&mut db, me, new).expect("added");
+    assert_eq!(gestures::add(&mut db, me, new).expect("asked once more"), added);
+    let way = gestures::New { content: ("<ink></ink>", "other"), ..new };
+    taken(gestures::add(&mut db, me, way).expect_err("another way"));
+    taken(db.transaction(|db| gestures::add(db, other, new)).expect_err("not theirs"));
+    assert_eq!(
+        (tools::list(&mut db, me).expect("all").len(), gestures::list(&mut db, me).expect("all").len()),
+        (1, 1)
+    );
+}
+
+#[test]
+fn a_database_of_a_newer_program_is_refused() {
+    let pool = Pool::connect(&url(), 1).expect("a connection");
+    pool.migrate().expect("migrations run");
+    let mut db = pool.get().expect("a connection");
+    db.batch_execute("CREATE SCHEMA IF NOT EXISTS newer; SET search_path = newer, public").expect("a schema");
+    db.batch_execute(
+        "CREATE TABLE IF NOT EXISTS newer.__diesel_schema_migrations AS SELECT * FROM public.__diesel_schema_migrations;
+         INSERT INTO newer.__diesel_schema_migrations (version, run_on) VALUES ('99990000000000', now())",
+    )
+    .expect("a migration of tomorrow's");
+    drop(db);
+    let refused = pool.migrate();
+    pool.get().expect("a connection").batch_execute("DROP SCHEMA newer CASCADE").expect("gone again");
+    assert!(
+        matches!(refused, Err(Error::Migration(ref said)) if said.contains("newer program")),
+        "{refused:?}"
+    );
+}
+
+#[test]
 fn a_database_that_is_not_there_is_said_to_be_away() {
     let Err(e) = Pool::connect("postgres://nobody@127.0.0.1:1/none", 1) else {
         panic!("nobody listens there")
@@ -265,8 +363,6 @@ fn orders_and_pictures_that_cross_each_other_are_all_done() {
     let pool = Pool::connect(&url(), 4).expect("connections");
     let mut db = pool.get().expect("a connection");
     let me = painters::ensure(&mut db, &format!("painter {}", Uuid::new_v4())).expect("a painter").id;
-    let ids: Vec<Uuid> =
-        (0..12).map(|i| gestures::add(&mut db, me, gesture(&format!("g{i}"))).expect("added").id).collect();
     drop(db);
     let at_once = |each: &(dyn Fn(&mut PgConnection, usize) + Sync)| {
         std::thread::scope(|scope| {
@@ -276,6 +372,20 @@ fn orders_and_pictures_that_cross_each_other_are_all_done() {
             }
         });
     };
+    at_once(&|db, k| {
+        let there = gestures::list(db, me).expect("all").len();
+        let name = format!("{k}, {there}, {}", Uuid::new_v4());
+        if there < 12 {
+            gestures::add(db, me, gesture(&name)).expect("added at a place of its own");
+        }
+    });
+    let mut db = pool.get().expect("a connection");
+    let all = gestures::list(&mut db, me).expect("all");
+    let ids: Vec<Uuid> = all.iter().take(12).map(|g| g.id).collect();
+    for late in &all[12..] {
+        gestures::remove(&mut db, me, late.id).expect("one that crossed the twelfth");
+    }
+    drop(db);
     // Half of them from the last to the first: row by row each would wait for the other.
     at_once(&|db, k| {
         let mut mine = ids.clone();
@@ -312,7 +422,7 @@ fn nobody_waits_for_ever_for_what_another_holds() {
     let pool = Pool::connect(&url(), 2).expect("connections");
     let mut first = pool.get().expect("a connection");
     let me = painters::ensure(&mut first, &format!("painter {}", Uuid::new_v4())).expect("a painter").id;
-    let id = tools::create(&mut first, me, content("held", &document(2.0))).expect("kept").id;
+    let id = create(&mut first, me, content("held", &document(2.0))).expect("kept").id;
     first.batch_execute(&format!("BEGIN; SELECT 1 FROM tools WHERE id = '{id}' FOR UPDATE")).expect("held");
     let kept = |db: &mut PgConnection| tools::keep(db, me, id, 1, content("held", &document(3.0)));
     let refused = kept(&mut pool.get().expect("another connection"));

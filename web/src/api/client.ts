@@ -6,8 +6,14 @@ import type { Recipe } from "../model/ground";
 import type { ToolDocument } from "../model/tool";
 import type { components, paths } from "./schema";
 import { Refused } from "../model/refused";
+import { once } from "./once";
+import { within } from "./within";
 
-export const http = createClient<paths>({ baseUrl: "/api/v1" });
+/** So long the server has to answer, and to take in a picture, ms. */
+const PATIENCE_MS = 10_000;
+const UPLOAD_PATIENCE_MS = 60_000;
+
+export const http = createClient<paths>({ baseUrl: "/api/v1", fetch: within(PATIENCE_MS) });
 
 type Refusal = components["schemas"]["ApiError"];
 type ApiTool = components["schemas"]["Tool"];
@@ -59,7 +65,7 @@ const toolOf = (tool: ApiTool) => tool as unknown as Tool;
 export const listTools = async () => (await ask(() => http.GET("/tools"))).map(toolOf);
 export const showTool = async (id: string) => toolOf(await ask(() => http.GET("/tools/{id}", { params: { path: { id } } })));
 export const createTool = async (document: ToolDocument) =>
-  toolOf(await ask(() => http.POST("/tools", { body: { document: body(document) } })));
+  toolOf(await once(["tool", document], (id) => ask(() => http.POST("/tools", { body: { id, document: body(document) } }))));
 export const keepTool = async (id: string, seen: number, document: ToolDocument, note = "") =>
   toolOf(
     await ask(() =>
@@ -101,7 +107,11 @@ const gestureOf = (gesture: components["schemas"]["Gesture"]) => gesture as unkn
 export const listGestures = async () => (await ask(() => http.GET("/gestures"))).map(gestureOf);
 /** `stylus`: the profile of the pen that recorded it; null for the plain pen. */
 export const addGesture = async (name: string, note: string, inkml: string, stylus: Profile | null = null) =>
-  gestureOf(await ask(() => http.POST("/gestures", { body: { name, note, inkml, stylus: stylus as unknown as Record<string, never> | null } })));
+  gestureOf(
+    await once(["gesture", name, note, inkml, stylus], (id) =>
+      ask(() => http.POST("/gestures", { body: { id, name, note, inkml, stylus: stylus as unknown as Record<string, never> | null } })),
+    ),
+  );
 /** What of a gesture is sent to change it; its way stays where no `inkml` is sent with it. */
 export const changeOf = ({ name, note, tags, on_proof }: Gesture) => ({ name, note, tags, on_proof });
 export const changeGesture = async (id: string, to: ReturnType<typeof changeOf> & { inkml?: string }) =>
@@ -130,7 +140,7 @@ export type Image = components["schemas"]["Image"];
 export const listImages = () => ask(() => http.GET("/images"));
 /** Takes in a PNG, JPEG or WebP; says what was changed on the way. */
 export const addImage = (name: string, file: Blob) =>
-  ask(() => http.POST("/images", { params: { query: { name } }, body: file as never, bodySerializer: (b: unknown) => b as Blob, headers: { "content-type": "application/octet-stream" } }));
+  ask(() => http.POST("/images", { fetch: within(UPLOAD_PATIENCE_MS), params: { query: { name } }, body: file as never, bodySerializer: (b: unknown) => b as Blob, headers: { "content-type": "application/octet-stream" } }));
 export const renameImage = (id: string, name: string, tags: string[]) => ask(() => http.PUT("/images/{id}", { params: { path: { id } }, body: { name, tags } }));
 export const removeImage = (id: string) => ask(() => http.DELETE("/images/{id}", { params: { path: { id } } }));
 export const usesOfImage = (hash: string) => ask(() => http.GET("/images/{hash}/uses", { params: { path: { hash } } }));

@@ -104,6 +104,17 @@ impl ApiError {
         Self::new(StatusCode::SERVICE_UNAVAILABLE, "busy", message)
     }
 
+    /// Whether it has this code.
+    pub fn is(&self, code: &str) -> bool {
+        self.code == code
+    }
+
+    /// The same, of a field within another.
+    pub fn within(self, outer: &str) -> Self {
+        let field = self.field.map(|field| format!("{outer}.{field}"));
+        Self { field, ..self }
+    }
+
     /// Logs the cause under a fresh request id; the answer carries only the id.
     pub fn internal(cause: impl std::fmt::Display) -> Self {
         let request = uuid::Uuid::new_v4().to_string();
@@ -128,10 +139,12 @@ impl From<saltmarsh_store::Error> for ApiError {
             Error::Conflict { present, .. } => {
                 Self { present: Some(present), ..Self::new(StatusCode::CONFLICT, "conflict", e.to_string()) }
             }
-            Error::Taken(_) => {
+            Error::Taken(what) => {
+                let field = if what == saltmarsh_store::error::THE_ID { "id" } else { "name" };
                 let error = Self::new(StatusCode::CONFLICT, "taken", e.to_string());
-                Self { field: Some("name".into()), ..error }
+                Self { field: Some(field.into()), ..error }
             }
+            Error::NoImage(_) => Self::invalid("image", e.to_string()),
             Error::InUse { .. } => Self::new(StatusCode::CONFLICT, "in-use", e.to_string()),
             Error::Unreachable(cause) => {
                 tracing::warn!(%cause, "database away");

@@ -63,6 +63,9 @@ pub struct NewGesture {
     #[serde(default)]
     note: String,
     inkml: String,
+    /// The id that it is to have: sent again with the same, it is added once. Left out, it gets one.
+    #[serde(default)]
+    id: Option<Uuid>,
     /// Device profile of the stylus that recorded it; left out for the plain pen.
     #[serde(default)]
     #[schema(value_type = Option<Object>)]
@@ -122,12 +125,13 @@ pub async fn add(
     let (name, note) = (words::name(&new.name)?, words::note(&new.note)?);
     let (text, hash) = app.turns.ways.run(move || plain(&new.inkml)).await??;
     let stylus = new.stylus.map(recorder).transpose()?;
+    let id = new.id.unwrap_or_else(Uuid::new_v4);
     let added = query(&app, move |db| {
         let (note, content) = (note.as_str(), (text.as_str(), hash.as_str()));
         gestures::add(
             db,
             painter.id,
-            gestures::New { name: &name, note, content, stylus: stylus.as_ref(), on_proof: true },
+            gestures::New { id, name: &name, note, content, stylus: stylus.as_ref(), on_proof: true },
         )
     })
     .await?;

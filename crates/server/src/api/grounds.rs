@@ -9,7 +9,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use super::session::Painter;
-use super::{ApiError, App, images, query, words};
+use super::{ApiError, App, query, words};
 
 /// A ground that the painter keeps.
 #[derive(Serialize, ToSchema)]
@@ -67,6 +67,11 @@ fn checked(name: &str, recipe: Value) -> Result<(String, Recipe, Value), ApiErro
     Ok((name, recipe, json))
 }
 
+/// An image that is missing is missing in the recipe.
+fn of_recipe(e: ApiError) -> ApiError {
+    if e.is("invalid") { e.within("recipe") } else { e }
+}
+
 /// Grounds of the painter, by name.
 #[utoipa::path(get, operation_id = "ground_list", path = "/grounds", tag = "grounds", responses((status = 200, body = Vec<Ground>)))]
 #[get("/grounds")]
@@ -88,12 +93,12 @@ pub async fn add(
     let new = body.into_inner();
     let (name, recipe, json) = checked(&new.name, new.recipe)?;
     let note = words::note(&new.note)?;
-    images::check(&app, painter.id, "recipe.image", recipe.images()).await?;
     let added = query(&app, move |db| {
-        let content = grounds::Content { name: &name, note: &note, recipe: &json };
+        let images: Vec<&str> = recipe.images().collect();
+        let content = grounds::Content { name: &name, note: &note, recipe: &json, images: &images };
         grounds::add(db, painter.id, content)
     });
-    Ok(HttpResponse::Created().json(Ground::try_from(added.await?)?))
+    Ok(HttpResponse::Created().json(Ground::try_from(added.await.map_err(of_recipe)?)?))
 }
 
 /// Change a ground. Kept tools have their own copy and stay as they are.
@@ -110,12 +115,12 @@ pub async fn change(
     let to = body.into_inner();
     let (name, recipe, json) = checked(&to.name, to.recipe)?;
     let note = words::note(&to.note)?;
-    images::check(&app, painter.id, "recipe.image", recipe.images()).await?;
     let changed = query(&app, move |db| {
-        let content = grounds::Content { name: &name, note: &note, recipe: &json };
+        let images: Vec<&str> = recipe.images().collect();
+        let content = grounds::Content { name: &name, note: &note, recipe: &json, images: &images };
         grounds::change(db, painter.id, *id, to.version, content)
     });
-    Ok(web::Json(changed.await?.try_into()?))
+    Ok(web::Json(changed.await.map_err(of_recipe)?.try_into()?))
 }
 
 /// Take a ground away; tools that were made with it keep their copy.

@@ -56,24 +56,6 @@ impl From<images::Image> for Image {
     }
 }
 
-/// Refuses hashes in `field` of which the painter has no image.
-pub(super) async fn check(
-    app: &web::Data<App>,
-    painter: Uuid,
-    field: &str,
-    hashes: impl Iterator<Item = &str>,
-) -> Result<(), ApiError> {
-    let wanted: Vec<String> = hashes.map(str::to_owned).collect();
-    if wanted.is_empty() {
-        return Ok(());
-    }
-    let there = query(app, move |db| images::list(db, painter)).await?;
-    match wanted.iter().find(|hash| there.iter().all(|i| i.hash != **hash)) {
-        Some(hash) => Err(ApiError::invalid(field, format!("there is no image {hash}"))),
-        None => Ok(()),
-    }
-}
-
 /// Images of the painter, by name.
 #[utoipa::path(get, operation_id = "image_list", path = "/images", tag = "images", responses((status = 200, body = Vec<Image>)))]
 #[get("")]

@@ -4,6 +4,7 @@ use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, delete, get, post, put, web};
 use chrono::{DateTime, Utc};
 use saltmarsh_core::tool::Tool as Document;
+use saltmarsh_store::Connection;
 use saltmarsh_store::tools::{self, Content};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -11,7 +12,7 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use super::session::Painter;
-use super::{ApiError, App, images, query, words};
+use super::{ApiError, App, query, words};
 
 /// A tool with its newest kept version.
 #[derive(Serialize, ToSchema)]
@@ -59,6 +60,9 @@ pub struct Draft {
 pub struct NewTool {
     #[schema(value_type = Object)]
     document: Value,
+    /// The id that it is to have: sent again with the same, it is kept once. Left out, it gets one.
+    #[serde(default)]
+    id: Option<Uuid>,
 }
 
 /// A document to keep as the next version.
@@ -140,13 +144,19 @@ impl Checked {
         Ok(Self { name: tool.name.trim().to_owned(), hash: tool.content_hash(), json, images })
     }
 
-    /// Refuses to keep what could not be drawn: an image that the painter does not have.
-    async fn has_images(&self, app: &web::Data<App>, painter: Uuid) -> Result<(), ApiError> {
-        images::check(app, painter, "document", self.images.iter().map(String::as_str)).await
-    }
-
-    fn content<'a>(&'a self, note: &'a str) -> Content<'a> {
-        Content { name: &self.name, document: &self.json, hash: &self.hash, note }
+    /// Runs what keeps it, with the images it needs.
+    async fn written<T: Send + 'static>(
+        self,
+        app: &web::Data<App>,
+        note: String,
+        write: impl Fn(&mut Connection, Content<'_>) -> saltmarsh_store::Result<T> + Send + 'static,
+    ) -> Result<T, ApiError> {
+        let done = query(app, move |db| {
+            let images: Vec<&str> = self.images.iter().map(String::as_str).collect();
+            let (name, document, hash) = (self.name.as_str(), &self.json, self.hash.as_str());
+            write(db, Content { name, document, hash, images: &images, note: &note })
+        });
+        done.await.map_err(|e| if e.is("invalid") { e.within("document") } else { e })
     }
 }
 
@@ -168,9 +178,12 @@ pub async fn create(
     painter: Painter,
     body: web::Json<NewTool>,
 ) -> Result<HttpResponse, ApiError> {
-    let checked = Checked::new(body.into_inner().document)?;
-    checked.has_images(&app, painter.id).await?;
-    let tool = query(&app, move |db| tools::create(db, painter.id, checked.content(""))).await?;
+    let NewTool { document, id } = body.into_inner();
+    let id = id.unwrap_or_else(Uuid::new_v4);
+    let checked = Checked::new(document)?;
+    let tool = checked
+        .written(&app, String::new(), move |db, content| tools::create(db, painter.id, id, content))
+        .await?;
     Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::try_from(tool)?))
 }
 
@@ -212,8 +225,9 @@ pub async fn keep(
     let NextVersion { seen, document, note } = body.into_inner();
     let note = words::note(&note)?;
     let checked = Checked::new(document)?;
-    checked.has_images(&app, painter.id).await?;
-    let tool = query(&app, move |db| tools::keep(db, painter.id, *id, seen, checked.content(&note))).await?;
+    let tool = checked
+        .written(&app, note, move |db, content| tools::keep(db, painter.id, *id, seen, content))
+        .await?;
     Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::try_from(tool)?))
 }
 
@@ -228,8 +242,12 @@ pub async fn save_draft(
     body: web::Json<SaveDraft>,
 ) -> Result<web::Json<Draft>, ApiError> {
     let SaveDraft { seen, based_on, document } = body.into_inner();
-    let json = Checked::new(document)?.json;
-    let draft = query(&app, move |db| tools::save_draft(db, painter.id, *id, seen, based_on, &json)).await?;
+    let checked = Checked::new(document)?;
+    let draft = checked
+        .written(&app, String::new(), move |db, Content { document, images, .. }| {
+            tools::save_draft(db, painter.id, *id, seen, based_on, document, images)
+        })
+        .await?;
     Ok(web::Json(draft.try_into()?))
 }
 

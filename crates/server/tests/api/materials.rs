@@ -92,12 +92,37 @@ async fn an_image_is_taken_in_as_grey_and_kept_while_it_is_needed() {
     );
     assert_ne!(after["kept"]["content_hash"], kept["kept"]["content_hash"]);
 
-    // A tool cannot be kept with an image that is not there.
+    // A tool cannot be kept, nor drafted, nor a ground made with an image that its painter does not have, whoever else may.
+    let theirs = studio!(somebody());
+    let they = sign_in(&theirs).await;
     let mut stamped = document("stamped");
-    stamped["parameters"]["tip.image"] = json!("0".repeat(64));
-    let (status, refusal) =
-        ask(&app, &me, TestRequest::post().uri("/api/v1/tools").set_json(json!({"document": stamped}))).await;
-    assert_eq!((status, &refusal["field"]), (422, &json!("document")), "{refusal}");
+    stamped["parameters"]["tip.image"] = json!(with);
+    let their_own = TestRequest::post().uri("/api/v1/tools").set_json(json!({"document": document("reed")}));
+    let (_, own) = ask(&theirs, &they, their_own).await;
+    let own = format!("/api/v1/tools/{}", own["id"].as_str().expect("an id"));
+    let recipe = json!({"surface": "image", "image": with});
+    for (request, field) in [
+        (TestRequest::post().uri("/api/v1/tools").set_json(json!({"document": stamped})), "document.image"),
+        (
+            TestRequest::post()
+                .uri(&format!("{own}/versions"))
+                .set_json(json!({"seen": 1, "document": stamped})),
+            "document.image",
+        ),
+        (
+            TestRequest::put()
+                .uri(&format!("{own}/draft"))
+                .set_json(json!({"seen": 0, "based_on": 1, "document": stamped})),
+            "document.image",
+        ),
+        (
+            TestRequest::post().uri("/api/v1/grounds").set_json(json!({"name": "scan", "recipe": recipe})),
+            "recipe.image",
+        ),
+    ] {
+        let (status, refusal) = ask(&theirs, &they, request).await;
+        assert_eq!((status, &refusal["field"]), (422, &json!(field)), "{refusal}");
+    }
     let large = TestRequest::post().uri("/api/v1/images?name=large").set_payload(vec![0; (32 << 20) + 1]);
     let (status, refusal) = ask(&app, &me, large).await;
     assert_eq!((status, &refusal["code"], &refusal["field"]), (413, &json!("too-large"), &json!("body")));

@@ -15,9 +15,8 @@ async fn stored_documents_of_older_programs_pass_through_the_gate() {
     let mut db = pool.get().expect("a connection");
     let owner = painters::ensure(&mut db, &name).expect("the painter").id;
     let mut row = |name: &str, document: Value| {
-        tools::create(&mut db, owner, Content { name, document: &document, hash: "old", note: "" })
-            .expect("a row")
-            .id
+        let content = Content { name, document: &document, hash: "old", images: &[], note: "" };
+        tools::create(&mut db, owner, uuid::Uuid::new_v4(), content).expect("a row").id
     };
     // Version 1 named its paper among the parameters, and had few of today's.
     let mut old = document("first");
@@ -30,10 +29,14 @@ async fn stored_documents_of_older_programs_pass_through_the_gate() {
     partial["version"] = json!(2);
     partial["ground"] = json!({"surface": "linen"});
     row("second", partial);
-    tools::save_draft(&mut db, owner, old, 0, 1, &document("first, drafted")).expect("a draft");
+    tools::save_draft(&mut db, owner, old, 0, 1, &document("first, drafted"), &[]).expect("a draft");
     let recipe = json!({"surface": "laid"});
-    grounds::add(&mut db, owner, grounds::Content { name: "old laid", note: "", recipe: &recipe })
-        .expect("a ground");
+    grounds::add(
+        &mut db,
+        owner,
+        grounds::Content { name: "old laid", note: "", recipe: &recipe, images: &[] },
+    )
+    .expect("a ground");
 
     let (status, all) = ask(&app, &me, TestRequest::get().uri("/api/v1/tools")).await;
     assert_eq!((status, all.as_array().map(Vec::len)), (200, Some(2)), "the torn one is left out: {all}");
@@ -69,6 +72,15 @@ async fn a_tool_is_kept_drafted_and_guarded_against_a_second_window() {
     assert_eq!(tool["kept"]["document"]["parameters"]["load.give_um"], 18.0);
     let (status, refusal) = ask(&app, &me, post(json!({"document": document("reed")}))).await;
     assert_eq!((status, &refusal["code"], &refusal["field"]), (409, &json!("taken"), &json!("name")));
+
+    // Sent again under the id it was sent with, since the answer was lost, it is there once.
+    let id = uuid::Uuid::new_v4();
+    let quill = json!({"id": id, "document": document("quill")});
+    let (status, sent) = ask(&app, &me, post(quill.clone())).await;
+    assert_eq!((status, &sent["id"]), (201, &json!(id)));
+    assert_eq!(ask(&app, &me, post(quill)).await, (201, sent));
+    let (status, refusal) = ask(&app, &me, post(json!({"id": id, "document": document("other")}))).await;
+    assert_eq!((status, &refusal["code"], &refusal["field"]), (409, &json!("taken"), &json!("id")));
 
     let at = format!("/api/v1/tools/{}", tool["id"].as_str().expect("an id"));
     let draft = |name: &str, seen: i32, based_on: i32| {
