@@ -9,6 +9,8 @@ import { Bench } from "./bench/Bench";
 import { Palette } from "./bench/Palette";
 import { Problem, DoneNotices } from "./Notices";
 import { Guarded, NoSuchPlace } from "./Guarded";
+import { Painter } from "./Painter";
+import { SignIn } from "./SignIn";
 import { makeAhead } from "./session/ahead";
 import { watchColumns } from "./session/columns";
 import { Context } from "./session/context";
@@ -27,6 +29,7 @@ import { strokeOfRow } from "./engine/types";
 import { takeThird } from "./session/looking";
 import { takeUp } from "./session/handSaving";
 import { fixed } from "./model/number";
+import { Refused } from "./model/refused";
 import { declaredIn, t } from "./model/said";
 import { beginClock } from "./session/clock";
 import { beginRoom } from "./session/room";
@@ -117,10 +120,14 @@ export function App() {
   });
 
   const problem = declarations.error ?? tools.error ?? gestures.error ?? grounds.error ?? styluses.error;
+  if ([tools, gestures, grounds, styluses].some((q) => q.error instanceof Refused && q.error.code === "sign-in")) return <SignIn />;
   if (declarations.data && tools.data?.length === 0 && told) {
     return (
       <div className="relative h-full">
         <Problem />
+        <div className="absolute top-2 right-4">
+          <Painter />
+        </div>
         <EmptyRack declarations={declarations.data} />
         <DoneNotices />
       </div>
@@ -227,6 +234,7 @@ function TopLine({ away }: { away: boolean }) {
         {live?.kind === "stand-in" ? "Stand-in for " : ""}
         {name}, {fixed(first_gf)}{" "}{t("to")}{" "}{fixed(full_gf)}{" "}{t("gf")}
       </span>
+      <Painter />
       <button type="button" className="min-h-7 px-1 text-muted" onClick={() => setTheme(theme === "light" ? "dark" : "light")}>
         {theme === "light" ? "Dark" : "Light"}
       </button>

@@ -9,7 +9,7 @@ import { createRoot } from "react-dom/client";
 import { App } from "./App";
 import { remembered } from "./remembered";
 import { EngineLost } from "./engine/crew";
-import { refusalOf } from "./model/refused";
+import { Refused, refusalOf } from "./model/refused";
 import { say } from "./session/notices";
 import { useLooking } from "./session/looking";
 import { showTheme } from "./session/choices";
@@ -28,7 +28,7 @@ window.addEventListener("error", ({ message }) => {
   if (!message.startsWith("ResizeObserver loop")) say(t("Something went wrong: {{message}}", { message }));
 });
 const queries = new QueryClient({
-  defaultOptions: { queries: { retry: true, retryDelay: 2000, refetchOnWindowFocus: false, staleTime: 5000, gcTime: Infinity, networkMode: "always" } },
+  defaultOptions: { queries: { retry: (_, error) => !(error instanceof Refused && error.code === "sign-in"), retryDelay: 2000, refetchOnWindowFocus: false, staleTime: 5000, gcTime: Infinity, networkMode: "always" } },
 });
 const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");

@@ -5,6 +5,7 @@ diesel::table! {
         id -> Uuid,
         name -> Text,
         created_at -> Timestamptz,
+        password_hash -> Nullable<Text>,
     }
 }
 

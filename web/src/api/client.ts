@@ -33,8 +33,8 @@ function isRefusal(error: unknown): error is Refusal {
   return typeof error === "object" && error !== null && "code" in error && "message" in error;
 }
 
-/** Sends; signs in once if that was missing. */
-async function ask<T>(send: () => Promise<Answer<T>>, again = true): Promise<T> {
+/** Sends; signs in once if that was missing, where this server does so by itself. */
+export async function ask<T>(send: () => Promise<Answer<T>>, again = true): Promise<T> {
   let answer: Answer<T>;
   try {
     answer = await send();

@@ -15,7 +15,7 @@ export async function once<T>(what: object, send: (id: string) => Promise<T>): P
     return done;
   } catch (e) {
     // What was refused was not kept.
-    if (!(e instanceof Refused && e.code === "away")) unanswered.delete(key);
+    if (!(e instanceof Refused && e.away)) unanswered.delete(key);
     throw e;
   }
 }

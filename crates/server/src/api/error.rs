@@ -9,7 +9,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 /// What is busy or away is asked again after so long, s.
-const RETRY_S: &str = "2";
+const RETRY_S: u64 = 2;
 
 /// An answer that refuses.
 #[derive(Debug, Clone, Serialize, ToSchema, thiserror::Error)]
@@ -17,7 +17,10 @@ const RETRY_S: &str = "2";
 pub struct ApiError {
     #[serde(skip)]
     status: u16,
-    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `too-large`, `packed`, `elsewhere`, `method`, `busy`, `slow`, `database-away`, `internal`.
+    /// After how long it may be asked again, s.
+    #[serde(skip)]
+    retry_s: Option<u64>,
+    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `wrong`, `throttled`, `too-large`, `packed`, `elsewhere`, `method`, `busy`, `slow`, `database-away`, `internal`.
     code: &'static str,
     /// Which field is refused, where one is.
     field: Option<String>,
@@ -32,6 +35,7 @@ impl ApiError {
     fn new(status: StatusCode, code: &'static str, message: impl Into<String>) -> Self {
         Self {
             status: status.as_u16(),
+            retry_s: (status == StatusCode::SERVICE_UNAVAILABLE).then_some(RETRY_S),
             code,
             field: None,
             message: message.into(),
@@ -54,7 +58,26 @@ impl ApiError {
     }
 
     pub fn closed() -> Self {
-        Self::new(StatusCode::FORBIDDEN, "sign-in", "this server signs nobody in by itself")
+        Self::new(StatusCode::FORBIDDEN, "sign-in", "this server signs nobody in without name and password")
+    }
+
+    /// A name and a password that are not a painter's; it is not said which of the two is wrong.
+    pub fn wrong_password() -> Self {
+        Self::new(StatusCode::UNAUTHORIZED, "wrong", "name and password do not belong together")
+    }
+
+    /// Too many wrong ones came before.
+    pub fn throttled(wait: std::time::Duration) -> Self {
+        let seconds = wait.as_secs() + 1;
+        let message = format!("too many wrong passwords: try again in {seconds} s");
+        let error = Self::new(StatusCode::TOO_MANY_REQUESTS, "throttled", message);
+        Self { retry_s: Some(seconds), ..error }
+    }
+
+    /// A body that cannot be read as what is asked for.
+    pub fn unreadable(message: impl Into<String>) -> Self {
+        let error = Self::new(StatusCode::BAD_REQUEST, "invalid", message);
+        Self { field: Some("body".into()), ..error }
     }
 
     pub fn invalid(field: &str, message: impl Into<String>) -> Self {
@@ -170,10 +193,7 @@ pub fn from_json(e: JsonPayloadError, limit: usize) -> ApiError {
         JsonPayloadError::Overflow { .. } | JsonPayloadError::OverflowKnownLength { .. } => {
             ApiError::too_large(limit)
         }
-        other => {
-            let error = ApiError::new(StatusCode::BAD_REQUEST, "invalid", other.to_string());
-            ApiError { field: Some("body".into()), ..error }
-        }
+        other => ApiError::unreadable(other.to_string()),
     }
 }
 
@@ -184,8 +204,8 @@ impl ResponseError for ApiError {
 
     fn error_response(&self) -> HttpResponse {
         let mut answer = HttpResponse::build(self.status_code());
-        if self.status_code() == StatusCode::SERVICE_UNAVAILABLE {
-            answer.insert_header((RETRY_AFTER, RETRY_S));
+        if let Some(seconds) = self.retry_s {
+            answer.insert_header((RETRY_AFTER, seconds.to_string()));
         }
         answer.json(self)
     }

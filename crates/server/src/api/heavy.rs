@@ -23,11 +23,13 @@ pub struct Turns {
     pub pictures: Heavy,
     /// Reading ways of gestures.
     pub ways: Heavy,
+    /// Looking whether a password fits: 19 MiB each.
+    pub passwords: Heavy,
 }
 
 impl Default for Turns {
     fn default() -> Self {
-        Self { pictures: Heavy::new(1, 16), ways: Heavy::new(2, 32) }
+        Self { pictures: Heavy::new(1, 16), ways: Heavy::new(2, 32), passwords: Heavy::new(2, 32) }
     }
 }
 

@@ -9,10 +9,12 @@ mod guard;
 mod heavy;
 mod images;
 mod materials;
+pub mod passwords;
 pub mod session;
 mod styluses;
+mod throttle;
 mod tools;
-mod words;
+pub mod words;
 
 use std::sync::LazyLock;
 use std::time::Duration;
@@ -26,6 +28,7 @@ use utoipa::{Modify, OpenApi};
 
 pub use error::ApiError;
 pub use heavy::{Heavy, Turns};
+pub use throttle::Throttle;
 
 /// What handlers share.
 #[derive(Clone)]
@@ -39,6 +42,10 @@ pub struct App {
     pub patience: Duration,
     /// Turns at what takes long.
     pub turns: Turns,
+    /// Wrong passwords so far.
+    pub throttle: Throttle,
+    /// It is reached by HTTPS alone.
+    pub tls: bool,
 }
 
 /// How long it may take a painter with a slow line to send the largest picture.
@@ -58,7 +65,7 @@ pub const MOST_IMAGE_BODY: usize = saltmarsh_formats::picture::MOST_BYTES;
     servers((url = "/api/v1")),
     modifiers(&Common),
     paths(
-        session::open, session::show, tools::list, tools::create, tools::show, tools::versions, tools::keep,
+        session::open, session::show, session::close, session::close_all, tools::list, tools::create, tools::show, tools::versions, tools::keep,
         tools::save_draft, tools::drop_draft, tools::list_away, tools::take_away, tools::bring_back, gestures::list, gestures::add, gestures::change, gestures::order,
         gestures::remove, gestures::download,
         grounds::list, grounds::add, grounds::change, grounds::remove,
@@ -113,6 +120,11 @@ pub fn openapi() -> &'static utoipa::openapi::OpenApi {
     &DOCUMENT
 }
 
+/// What a page may do (W3C Content Security Policy 3): run this server's scripts and WebAssembly, and nothing that is made of text; ask this
+/// server alone; lie in no frame. Styles that a script puts in are allowed: the kept components do so.
+const POLICY: &str = "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; \
+    img-src 'self' data: blob:; font-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; object-src 'none'; form-action 'none'";
+
 /// What every answer carries, a page's as well: an isolated page (shared memory and exact timers need one), in no frame, whose files
 /// no other site's page may take.
 pub fn headers() -> DefaultHeaders {
@@ -120,7 +132,7 @@ pub fn headers() -> DefaultHeaders {
         .add(("Cross-Origin-Opener-Policy", "same-origin"))
         .add(("Cross-Origin-Embedder-Policy", "require-corp"))
         .add(("Cross-Origin-Resource-Policy", "same-origin"))
-        .add(("Content-Security-Policy", "frame-ancestors 'none'; base-uri 'none'; object-src 'none'"))
+        .add(("Content-Security-Policy", POLICY))
         .add(("X-Content-Type-Options", "nosniff"))
         .add(("Referrer-Policy", "no-referrer"))
 }
@@ -148,6 +160,8 @@ pub fn configure(config: &mut web::ServiceConfig) {
             .service(documents::health)
             .service(session::open)
             .service(session::show)
+            .service(session::close)
+            .service(session::close_all)
             .service(tools::list)
             .service(tools::create)
             .service(tools::versions)

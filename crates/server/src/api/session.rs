@@ -1,25 +1,34 @@
 //! Signing in: a random token in a cookie, its hash in the database.
 //!
-//! There is one painter so far. A server started with `--painter NAME` signs any browser that reaches it in as that
-//! painter; without it nobody is signed in.
+//! A server started with `--painter NAME` signs any browser that reaches it in as that painter. Any other asks for name and password
+//! (`saltmarsh painter` gives one), slows down whoever tries wrong ones, and gives a new token for one that is a day old.
 
 use std::future::Future;
+use std::net::IpAddr;
 use std::pin::Pin;
+use std::time::Instant;
 
 use actix_web::cookie::{Cookie, SameSite, time::Duration as CookieDuration};
 use actix_web::dev::Payload;
-use actix_web::{FromRequest, HttpRequest, HttpResponse, get, post, web};
+use actix_web::{FromRequest, HttpRequest, HttpResponse, delete, get, post, web};
+use chrono::{Duration, Utc};
 use rand::Rng;
 use saltmarsh_store::painters;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::{ApiError, App, query};
+use super::throttle::Who;
+use super::{ApiError, App, passwords, query};
 
+/// The cookie; where the server is reached by HTTPS alone no other host nor plain HTTP can set it (RFC 6265bis, `__Host-`).
 const COOKIE: &str = "saltmarsh_session";
+const TLS_COOKIE: &str = "__Host-saltmarsh_session";
 const DAYS: i64 = 90;
+/// A token is renewed once it is so old, and good for so long afterwards.
+const RENEWED_AFTER: Duration = Duration::days(1);
+const GOOD_AFTERWARDS: Duration = Duration::minutes(1);
 
 /// The painter who asks.
 pub struct Painter {
@@ -32,8 +41,8 @@ impl FromRequest for Painter {
     type Future = Pin<Box<dyn Future<Output = Result<Self, ApiError>>>>;
 
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
-        let token = request.cookie(COOKIE).map(|c| c.value().to_owned());
         let app = request.app_data::<web::Data<App>>().cloned();
+        let token = app.as_ref().and_then(|app| token_of(app, request));
         Box::pin(async move {
             let (Some(token), Some(app)) = (token, app) else { return Err(ApiError::sign_in()) };
             let found = query(&app, move |db| match painters::signed_in(db, &hash(&token)) {
@@ -46,45 +55,126 @@ impl FromRequest for Painter {
     }
 }
 
+fn token_of(app: &App, request: &HttpRequest) -> Option<String> {
+    request.cookie(if app.tls { TLS_COOKIE } else { COOKIE }).map(|c| c.value().to_owned())
+}
+
 fn hash(token: &str) -> Vec<u8> {
     Sha256::digest(token.as_bytes()).to_vec()
+}
+
+fn new_token() -> String {
+    let mut bytes = [0_u8; 32];
+    rand::rng().fill_bytes(&mut bytes);
+    saltmarsh_core::num::hex(&bytes)
+}
+
+fn cookie(app: &App, token: String, days: i64) -> Cookie<'static> {
+    let cookie = Cookie::build(if app.tls { TLS_COOKIE } else { COOKIE }, token);
+    let cookie = if app.tls { cookie.path("/").secure(true) } else { cookie.path("/api") };
+    cookie.http_only(true).same_site(SameSite::Strict).max_age(CookieDuration::days(days)).finish()
 }
 
 /// Who is signed in.
 #[derive(Serialize, ToSchema)]
 pub struct Session {
     painter: String,
+    /// This server signs everybody in who reaches it: there is nothing to sign out of.
+    open: bool,
 }
 
-/// Sign in.
-#[utoipa::path(post, operation_id = "session_open", path = "/session", tag = "session", responses((status = 200, body = Session), (status = 403, body = ApiError)))]
+/// Whom to sign in as.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SignIn {
+    name: String,
+    password: String,
+}
+
+/// Sign in: with name and password, or without a body where the server signs everybody in.
+#[utoipa::path(post, operation_id = "session_open", path = "/session", tag = "session", request_body = Option<SignIn>,
+    responses((status = 200, body = Session), (status = 401, body = ApiError), (status = 403, body = ApiError), (status = 429, body = ApiError)))]
 #[post("/session")]
-pub async fn open(app: web::Data<App>) -> Result<HttpResponse, ApiError> {
-    let name = app.open_painter.clone().ok_or_else(ApiError::closed)?;
-    let token: String = {
-        let mut bytes = [0_u8; 32];
-        rand::rng().fill_bytes(&mut bytes);
-        saltmarsh_core::num::hex(&bytes)
+pub async fn open(
+    app: web::Data<App>,
+    request: HttpRequest,
+    body: web::Bytes,
+) -> Result<HttpResponse, ApiError> {
+    let painter = if body.is_empty() {
+        let name = app.open_painter.clone().ok_or_else(ApiError::closed)?;
+        query(&app, move |db| painters::ensure(db, &name)).await?
+    } else {
+        let sign_in: SignIn =
+            serde_json::from_slice(&body).map_err(|e| ApiError::unreadable(e.to_string()))?;
+        proven(&app, sign_in, request.peer_addr().map(|a| a.ip())).await?
     };
+    let token = new_token();
     let hashed = hash(&token);
-    let painter = query(&app, move |db| {
-        let painter = painters::ensure(db, &name)?;
-        painters::sign_in(db, painter.id, &hashed, chrono::Utc::now() + chrono::Duration::days(DAYS))?;
-        Ok(painter)
-    })
-    .await?;
-    let cookie = Cookie::build(COOKIE, token)
-        .path("/api")
-        .http_only(true)
-        .same_site(SameSite::Strict)
-        .max_age(CookieDuration::days(DAYS))
-        .finish();
-    Ok(HttpResponse::Ok().cookie(cookie).json(Session { painter: painter.name }))
+    query(&app, move |db| painters::sign_in(db, painter.id, &hashed, Utc::now() + Duration::days(DAYS)))
+        .await?;
+    let session = Session { painter: painter.name, open: app.open_painter.is_some() };
+    Ok(HttpResponse::Ok().cookie(cookie(&app, token, DAYS)).json(session))
 }
 
-/// Who am I?
+/// The painter whose password was given.
+async fn proven(
+    app: &web::Data<App>,
+    SignIn { name, password }: SignIn,
+    from: Option<IpAddr>,
+) -> Result<painters::Painter, ApiError> {
+    let name = super::words::name(&name)?;
+    let by_name = Who::Name(name.to_lowercase());
+    let who: Vec<Who> = from.map(Who::Address).into_iter().chain([by_name]).collect();
+    if let Some(wait) = app.throttle.wait(&who, Instant::now()) {
+        return Err(ApiError::throttled(wait));
+    }
+    // It counts as wrong until it is known to be right: many at once are many.
+    app.throttle.wrong(&who, Instant::now());
+    let known = query(app, move |db| painters::known(db, &name)).await?;
+    let (painter, kept) = known.map_or((None, None), |(painter, kept)| (Some(painter), kept));
+    let fits = app.turns.passwords.run(move || passwords::fits(&password, kept.as_deref())).await?;
+    let painter = painter.filter(|_| fits).ok_or_else(ApiError::wrong_password)?;
+    app.throttle.right(&who);
+    Ok(painter)
+}
+
+/// Who am I? A token that is a day old is renewed.
 #[utoipa::path(get, operation_id = "session_show", path = "/session", tag = "session", responses((status = 200, body = Session), (status = 401, body = ApiError)))]
 #[get("/session")]
-pub async fn show(painter: Painter) -> web::Json<Session> {
-    web::Json(Session { painter: painter.name })
+pub async fn show(
+    app: web::Data<App>,
+    request: HttpRequest,
+    painter: Painter,
+) -> Result<HttpResponse, ApiError> {
+    let (old, new) = (token_of(&app, &request).unwrap_or_default(), new_token());
+    let hashes = [hash(&old), hash(&new)];
+    let renewed = query(&app, move |db| {
+        let [old, new] = &hashes;
+        let expires = Utc::now() + Duration::days(DAYS);
+        painters::renew(db, [old, new], expires, [RENEWED_AFTER, GOOD_AFTERWARDS])
+    });
+    let session = Session { painter: painter.name, open: app.open_painter.is_some() };
+    let mut answer = HttpResponse::Ok();
+    if renewed.await? {
+        answer.cookie(cookie(&app, new, DAYS));
+    }
+    Ok(answer.json(session))
+}
+
+/// Sign out.
+#[utoipa::path(delete, operation_id = "session_close", path = "/session", tag = "session", responses((status = 204)))]
+#[delete("/session")]
+pub async fn close(app: web::Data<App>, request: HttpRequest) -> Result<HttpResponse, ApiError> {
+    if let Some(token) = token_of(&app, &request) {
+        query(&app, move |db| painters::sign_out(db, &hash(&token))).await?;
+    }
+    Ok(HttpResponse::NoContent().cookie(cookie(&app, String::new(), 0)).finish())
+}
+
+/// Sign out wherever this painter is signed in.
+#[utoipa::path(delete, operation_id = "session_close_all", path = "/sessions", tag = "session", responses((status = 204)))]
+#[delete("/sessions")]
+pub async fn close_all(app: web::Data<App>, painter: Painter) -> Result<HttpResponse, ApiError> {
+    query(&app, move |db| painters::sign_out_everywhere(db, painter.id)).await?;
+    Ok(HttpResponse::NoContent().cookie(cookie(&app, String::new(), 0)).finish())
 }

@@ -4,7 +4,7 @@ use saltmarsh_core::error::text;
 
 use super::ApiError;
 
-const LONGEST_NAME: usize = 80;
+pub const LONGEST_NAME: usize = 80;
 const LONGEST_NOTE: usize = 400;
 const MOST_TAGS: usize = 20;
 const LONGEST_TAG: usize = 40;

@@ -5,6 +5,7 @@
 mod calc;
 mod files;
 mod ground;
+mod painter;
 mod render;
 mod serve;
 mod sheet;
@@ -33,6 +34,8 @@ enum Command {
     Ground(ground::Ground),
     /// Compute one topic: JSON lines in, JSON lines out.
     Calc(calc::Calc),
+    /// Give a painter a password to sign in with.
+    Painter(painter::Painter),
     /// Serve the API and the front end.
     Serve(serve::Serve),
     /// Write the OpenAPI document of the API to standard output.
@@ -47,6 +50,7 @@ pub fn run() -> ExitCode {
         Command::Sheet(sheet) => sheet.run(),
         Command::Ground(ground) => ground.run(),
         Command::Calc(calc) => calc.run(),
+        Command::Painter(painter) => painter.run(),
         Command::Serve(serve) => serve.run(),
         Command::Openapi => crate::api::openapi()
             .to_pretty_json()

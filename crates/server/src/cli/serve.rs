@@ -3,8 +3,9 @@
 use std::io::Write;
 use std::net::ToSocketAddrs;
 use std::path::PathBuf;
+use std::time::{Duration, Instant};
 
-use actix_web::middleware::Compress;
+use actix_web::middleware::{Compress, Condition, DefaultHeaders};
 use actix_web::rt::net::TcpStream;
 use actix_web::{App as Actix, HttpServer, web};
 use clap::Args;
@@ -17,6 +18,11 @@ use crate::demo;
 use crate::front;
 use crate::stop::Stop;
 
+/// Connections to the database at most.
+const CONNECTIONS: u32 = 8;
+/// Browsers that were here once come by HTTPS alone, for a year (RFC 6797).
+const HSTS: (&str, &str) = ("Strict-Transport-Security", "max-age=31536000");
+
 /// The database is named by DATABASE_URL or --database-url.
 #[derive(Args)]
 pub struct Serve {
@@ -26,6 +32,9 @@ pub struct Serve {
     /// PostgreSQL to use.
     #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
     database_url: String,
+    /// Seconds to wait for a database that is not there yet.
+    #[arg(long, default_value_t = 0, value_parser = clap::value_parser!(u64).range(0..=3600))]
+    wait: u64,
     /// Built front end to serve.
     #[arg(long)]
     web: Option<PathBuf>,
@@ -35,6 +44,9 @@ pub struct Serve {
     /// Name that this server goes by, beside localhost and any address; may be given several times.
     #[arg(long)]
     host: Vec<String>,
+    /// It is reached by HTTPS alone (a proxy before it ends TLS): cookies are sent over nothing else, and browsers remember it.
+    #[arg(long)]
+    tls: bool,
     /// Demo scenario to load for that painter.
     #[arg(long, requires = "painter")]
     demo: Option<PathBuf>,
@@ -51,7 +63,7 @@ impl Serve {
             let cause = std::error::Error::source(&e).map(|c| format!(": {c}")).unwrap_or_default();
             Stop::Failure(format!("{e}{cause}"))
         };
-        let pool = Pool::connect(&self.database_url, 8).map_err(failure)?;
+        let pool = self.reached().map_err(failure)?;
         pool.migrate().map_err(failure)?;
         if let (Some(folder), Some(painter)) = (&self.demo, &self.painter) {
             demo::load(&pool, folder, painter)?;
@@ -62,6 +74,8 @@ impl Serve {
             hosts: self.host.clone(),
             patience: api::PATIENCE,
             turns: api::Turns::default(),
+            throttle: api::Throttle::default(),
+            tls: self.tls,
         });
         let front = self.web.clone();
         if let Some(folder) = &front
@@ -75,6 +89,7 @@ impl Serve {
                 Actix::new()
                     .app_data(app.clone())
                     .wrap(api::headers())
+                    .wrap(Condition::new(self.tls, DefaultHeaders::new().add(HSTS)))
                     .wrap(Compress::default())
                     .configure(api::configure)
                     .configure(move |config| {
@@ -101,6 +116,20 @@ impl Serve {
             server.run().await.map_err(|e| Stop::Failure(e.to_string()))
         };
         actix_web::rt::System::new().block_on(run)
+    }
+
+    /// The database, once it is there.
+    fn reached(&self) -> saltmarsh_store::Result<Pool> {
+        let until = Instant::now() + Duration::from_secs(self.wait);
+        loop {
+            match Pool::connect(&self.database_url, CONNECTIONS) {
+                Err(saltmarsh_store::Error::Unreachable(cause)) if Instant::now() < until => {
+                    tracing::warn!(%cause, "waiting for the database");
+                    std::thread::sleep(Duration::from_secs(1));
+                }
+                done => return done,
+            }
+        }
     }
 
     /// A server that signs everybody in listens on this machine alone.

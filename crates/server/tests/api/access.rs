@@ -1,5 +1,7 @@
 //! Who gets in, and what the OpenAPI document describes.
 
+use diesel::connection::SimpleConnection;
+
 use crate::studio::*;
 
 #[actix_web::test]
@@ -23,6 +25,80 @@ async fn nobody_gets_in_without_signing_in() {
     assert_eq!(call_service(&open, forged.to_request()).await.status(), StatusCode::UNAUTHORIZED);
     let answer = call_service(&closed, TestRequest::post().uri("/api/v1/session").to_request()).await;
     assert_eq!(answer.status(), StatusCode::FORBIDDEN);
+}
+
+/// Painters sign in by name and password, slowly where they guess, and out again, here or everywhere.
+#[actix_web::test]
+async fn painters_sign_in_by_password_and_out() {
+    use saltmarsh_store::painters;
+    let app = studio!(None);
+    let url = std::env::var("DATABASE_URL").expect("set by ./run test");
+    let mut db = Pool::connect(&url, 1).and_then(|p| p.get()).expect("a connection");
+    let [reed, open] = ["Reed", "Open"].map(|n| format!("{n} {}", uuid::Uuid::new_v4()));
+    let kept = api::passwords::hashed("salt and reeds").expect("a password");
+    painters::set_password(&mut db, &reed, &kept).expect("a painter");
+    // One who is signed in by the server alone has none.
+    painters::ensure(&mut db, &open).expect("a painter");
+    let sign_in = |name: &str, password: &str| {
+        let body = json!({"name": name, "password": password});
+        TestRequest::post()
+            .uri("/api/v1/session")
+            .set_json(body)
+            .peer_addr("10.0.0.7:4000".parse().expect("an address"))
+    };
+    let session = || TestRequest::get().uri("/api/v1/session");
+    let enter = async || {
+        let answer = call_service(&app, sign_in(&reed, "salt and reeds").to_request()).await;
+        assert_eq!(answer.status(), StatusCode::OK);
+        answer.response().cookies().next().expect("a cookie").into_owned()
+    };
+    let (first, second) = (enter().await, enter().await);
+    assert!(first.http_only() == Some(true) && first.value() != second.value(), "{first}");
+    assert_eq!(ask(&app, &first, session()).await, (200, json!({"painter": reed, "open": false})));
+    assert_eq!(ask(&app, &first, TestRequest::delete().uri("/api/v1/session")).await.0, 204);
+    assert_eq!(ask(&app, &first, session()).await.0, 401);
+    let third = enter().await;
+    assert_eq!(ask(&app, &third, TestRequest::delete().uri("/api/v1/sessions")).await.0, 204);
+    assert_eq!(ask(&app, &second, session()).await.0, 401, "everywhere");
+
+    // A new password ends what was signed in with the old one.
+    let fourth = enter().await;
+    painters::set_password(&mut db, &reed, &kept).expect("again");
+    assert_eq!(ask(&app, &fourth, session()).await.0, 401);
+
+    // An old token is put in the place of a new one, once, and is good for the requests that were under way.
+    let old = enter().await;
+    let of_reed = format!("(SELECT id FROM painters WHERE name = '{reed}')");
+    db.batch_execute(&format!(
+        "UPDATE sessions SET created_at = now() - interval '25 hours' WHERE painter_id = {of_reed}"
+    ))
+    .expect("a day later");
+    let answer = call_service(&app, session().cookie(old.clone()).to_request()).await;
+    let new = answer.response().cookies().next().expect("a new token").into_owned();
+    assert_ne!(new.value(), old.value());
+    assert_eq!(ask(&app, &new, session()).await.0, 200);
+    let again = call_service(&app, session().cookie(old.clone()).to_request()).await;
+    assert!(again.status() == StatusCode::OK && again.response().cookies().next().is_none());
+    db.batch_execute(&format!("UPDATE sessions SET expires_at = now() - interval '1 second' WHERE painter_id = {of_reed} AND created_at < now() - interval '1 hour'"))
+        .expect("a minute later");
+    assert_eq!(ask(&app, &old, session()).await.0, 401);
+
+    // What is wrong is not said, and guessing is slowed down, for that name and that address.
+    for (name, password) in [(&reed, "salt and reed"), (&open, ""), (&"nobody".to_owned(), "salt and reeds")]
+    {
+        let answer = call_service(&app, sign_in(name, password).to_request()).await;
+        assert_eq!(answer.status(), StatusCode::UNAUTHORIZED);
+        let refusal: Value = read_body_json(answer).await;
+        assert_eq!((&refusal["code"], &refusal["field"]), (&json!("wrong"), &Value::Null));
+    }
+    for _ in 0..3 {
+        assert_eq!(call_service(&app, sign_in("nobody", "guess").to_request()).await.status(), 401);
+    }
+    let slow = call_service(&app, sign_in(&reed, "salt and reeds").to_request()).await;
+    assert_eq!(slow.status(), StatusCode::TOO_MANY_REQUESTS);
+    assert!(slow.headers().contains_key("retry-after"));
+    let elsewhere = sign_in(&reed, "salt and reeds").peer_addr("10.0.0.8:4000".parse().expect("an address"));
+    assert_eq!(call_service(&app, elsewhere.to_request()).await.status(), StatusCode::OK, "another address");
 }
 
 #[actix_web::test]

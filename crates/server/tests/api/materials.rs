@@ -136,7 +136,11 @@ async fn an_image_is_taken_in_as_grey_and_kept_while_it_is_needed() {
 #[actix_web::test]
 async fn heavy_work_is_done_in_turns() {
     let none = || api::Heavy::new(1, 0);
-    let app = studio!(somebody(), api::PATIENCE, api::Turns { pictures: none(), ways: none() });
+    let app = studio!(
+        somebody(),
+        api::PATIENCE,
+        api::Turns { pictures: none(), ways: none(), ..api::Turns::default() }
+    );
     let me = sign_in(&app).await;
     let post = |at: &str| TestRequest::post().uri(&format!("/api/v1/{at}"));
     let one = format!("/api/v1/gestures/{}", uuid::Uuid::nil());

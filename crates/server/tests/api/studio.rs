@@ -29,6 +29,8 @@ macro_rules! studio {
             hosts: vec!["studio.test".into()],
             patience: $patience,
             turns: $turns,
+            throttle: api::Throttle::default(),
+            tls: false,
         };
         init_service(
             Actix::new().app_data(web::Data::new(app)).wrap(api::headers()).configure(api::configure),

@@ -1,0 +1,1 @@
+ALTER TABLE painters DROP COLUMN password_hash;

@@ -1,0 +1,67 @@
+/** Several painters on one server: each signs in by name and password, finds their own work, and leaves none of it behind. */
+
+import { execFileSync } from "node:child_process";
+import { randomUUID } from "node:crypto";
+import { join } from "node:path";
+import { looker } from "../axe";
+import { Bench, expect, test } from "../bench";
+import { Studio, program, repository } from "../server";
+
+test("two painters share a browser and a server, and neither sees the other's work", async ({ page }) => {
+  const studio = new Studio(true);
+  await studio.open();
+  const [reed, mira] = [`Reed ${randomUUID()}`, `Mira ${randomUUID()}`];
+  const words = "salt and reeds";
+  const make = (...more: string[]) => execFileSync(program, ["painter", ...more], { input: `${words}\n` });
+  make(reed, "--with", join(repository, "demo"));
+  make(mira);
+  const bench = new Bench(page, studio);
+  const enter = async (name: string, password: string) => {
+    await page.getByLabel("Name").fill(name);
+    await page.getByLabel("Password").fill(password);
+    await page.getByRole("button", { name: "Sign in" }).click();
+  };
+  const leave = async (name: string, how: string) => {
+    await page.getByRole("button", { name }).click();
+    await page.getByRole("button", { name: how, exact: true }).click();
+    await expect(page.getByRole("heading", { name: "Whose bench is this?" })).toBeVisible();
+  };
+
+  await page.goto(studio.url);
+  await expect(page.getByRole("heading", { name: "Whose bench is this?" })).toBeVisible();
+  await expect(page).toHaveTitle("Sign in · Saltmarsh");
+  const refused: string[] = [];
+  page.on("console", (said) => said.text().includes("Content Security Policy") && refused.push(said.text()));
+  await looker(page)("signing in");
+  await enter(reed, "salt and reed");
+  await expect(page.getByRole("alert")).toContainText("do not belong together");
+  await enter(reed, words);
+  await bench.station("Tip").click();
+  await bench.setParameter("Side on the paper", "12");
+  await expect(bench.saving).toHaveText("saved");
+
+  // A way back in where the session ended meanwhile: nothing is lost.
+  await page.context().clearCookies();
+  await page.reload();
+  await expect(page.getByLabel("Name")).toHaveValue(reed);
+  await enter(reed, words);
+  await bench.station("Tip").click();
+  await expect(bench.parameter("Side on the paper")).toHaveValue("12.0");
+
+  expect(refused, "the page needs nothing that its policy forbids").toEqual([]);
+  const ran = await page.evaluate(() => {
+    const script = document.createElement("script");
+    script.textContent = "document.documentElement.dataset.ran = 'yes'";
+    document.head.append(script);
+    return document.documentElement.dataset.ran;
+  });
+  expect(ran, "no script of text runs in it").toBeUndefined();
+  await leave(reed, "Sign out");
+  expect(await page.evaluate(() => Object.keys(localStorage).filter((key) => key.startsWith("saltmarsh.work")))).toEqual([]);
+  await enter(mira, words);
+  await expect(page.getByRole("heading", { name: "The rack is empty" })).toBeVisible();
+  expect(await page.evaluate(async () => (await fetch("/api/v1/tools")).json())).toEqual([]);
+  await leave(mira, "Sign out everywhere");
+  expect(await page.evaluate(async () => (await fetch("/api/v1/tools")).status)).toBe(401);
+  await studio.close();
+});
