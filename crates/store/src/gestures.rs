@@ -25,6 +25,8 @@ pub struct Gesture {
     pub tags: Vec<String>,
     /// Device profile of the stylus that recorded it; none for the plain pen.
     pub stylus: Option<Value>,
+    /// Counts its changes, from 1; its place is none of them.
+    pub version: i32,
 }
 
 /// A gesture to add.
@@ -48,6 +50,15 @@ pub struct Change<'a> {
     pub on_proof: bool,
     /// InkML and its content hash; none: it stays.
     pub content: Option<(&'a str, &'a str)>,
+}
+
+impl Gesture {
+    /// Whether it is what a change makes of it.
+    fn is(&self, to: Change<'_>) -> bool {
+        (self.name.as_str(), self.note.as_str(), self.tags.as_slice(), self.on_proof)
+            == (to.name, to.note, to.tags, to.on_proof)
+            && to.content.is_none_or(|(_, hash)| hash == self.content_hash)
+    }
 }
 
 fn named(e: diesel::result::Error) -> Error {
@@ -122,21 +133,32 @@ pub fn add(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Gesture> 
     })
 }
 
-/// Changes a gesture.
+/// Changes a gesture that is at version `seen`. Asked twice for the same, it is changed once.
 ///
 /// # Errors
-/// [`Error::Missing`] where the painter has no such gesture; [`Error::Taken`] for a name in use.
-pub fn change(db: &mut PgConnection, owner: Uuid, id: Uuid, to: Change<'_>) -> Result<Gesture> {
+/// [`Error::Missing`] where the painter has no such gesture; [`Error::Conflict`] where it was changed since; [`Error::Taken`] for a name in use.
+pub fn change(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: i32, to: Change<'_>) -> Result<Gesture> {
     let row = gestures::table.filter(gestures::id.eq(id).and(gestures::owner_id.eq(owner)));
     let set = (
+        gestures::version.eq(seen.saturating_add(1)),
         gestures::name.eq(to.name),
         gestures::note.eq(to.note),
         gestures::tags.eq(to.tags),
         gestures::on_proof.eq(to.on_proof),
         to.content.map(|(inkml, hash)| (gestures::inkml.eq(inkml), gestures::content_hash.eq(hash))),
     );
-    diesel::update(row).set(set).execute(db).map_err(named)?;
-    get(db, owner, id)
+    let seen_row = row.filter(gestures::version.eq(seen));
+    let changed =
+        diesel::update(seen_row).set(set).returning(Gesture::as_returning()).get_result(db).optional();
+    if let Some(gesture) = changed.map_err(named)? {
+        return Ok(gesture);
+    }
+    let present = get(db, owner, id)?;
+    // Asked once more, since the answer was lost: it is done.
+    if present.version == seen.saturating_add(1) && present.is(to) {
+        return Ok(present);
+    }
+    Err(Error::Conflict { what: "the gesture", present: present.version })
 }
 
 /// Puts gestures in this order; those that are not named come after, as they were.

@@ -17,6 +17,8 @@ pub struct Image {
     pub width: i32,
     pub height: i32,
     pub created_at: DateTime<Utc>,
+    /// Counts how often it was named anew, from 1.
+    pub version: i32,
 }
 
 /// An image to keep.
@@ -89,19 +91,34 @@ pub fn add(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Image> {
     })
 }
 
-/// Names and tags an image anew.
+/// Names and tags an image anew that is at version `seen`. Asked twice for the same, it is done once.
 ///
 /// # Errors
-/// [`Error::Missing`] where the painter has no such image; [`Error::Taken`] for a name in use.
-pub fn rename(db: &mut PgConnection, owner: Uuid, id: Uuid, name: &str, tags: &[String]) -> Result<Image> {
-    let row = images::table.filter(images::id.eq(id).and(images::owner_id.eq(owner)));
-    diesel::update(row)
-        .set((images::name.eq(name), images::tags.eq(tags)))
+/// [`Error::Missing`] where the painter has no such image; [`Error::Conflict`] where it was named anew since; [`Error::Taken`] for a name in use.
+pub fn rename(
+    db: &mut PgConnection,
+    owner: Uuid,
+    id: Uuid,
+    seen: i32,
+    name: &str,
+    tags: &[String],
+) -> Result<Image> {
+    let mine = images::table.filter(images::id.eq(id).and(images::owner_id.eq(owner)));
+    let set = (images::name.eq(name), images::tags.eq(tags), images::version.eq(seen.saturating_add(1)));
+    let renamed = diesel::update(mine.filter(images::version.eq(seen)))
+        .set(set)
         .returning(Image::as_returning())
         .get_result(db)
-        .optional()
-        .map_err(named)?
-        .ok_or(Error::Missing("image"))
+        .optional();
+    if let Some(image) = renamed.map_err(named)? {
+        return Ok(image);
+    }
+    let present = mine.select(Image::as_select()).first(db).optional()?.ok_or(Error::Missing("image"))?;
+    // Asked once more, since the answer was lost: it is done.
+    if present.version == seen.saturating_add(1) && present.name == name && present.tags == tags {
+        return Ok(present);
+    }
+    Err(Error::Conflict { what: "the name of the image", present: present.version })
 }
 
 /// What of the painter's needs an image: names of tools (kept versions and drafts) and of grounds.

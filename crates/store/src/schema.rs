@@ -65,6 +65,7 @@ diesel::table! {
         on_proof -> Bool,
         tags -> Array<Text>,
         stylus -> Nullable<Jsonb>,
+        version -> Int4,
     }
 }
 
@@ -90,6 +91,7 @@ diesel::table! {
         height -> Int4,
         png -> Bytea,
         created_at -> Timestamptz,
+        version -> Int4,
     }
 }
 

@@ -114,7 +114,7 @@ export const addGesture = async (name: string, note: string, inkml: string, styl
   );
 /** What of a gesture is sent to change it; its way stays where no `inkml` is sent with it. */
 export const changeOf = ({ name, note, tags, on_proof }: Gesture) => ({ name, note, tags, on_proof });
-export const changeGesture = async (id: string, to: ReturnType<typeof changeOf> & { inkml?: string }) =>
+export const putGesture = async (id: string, to: ReturnType<typeof changeOf> & { seen: number; inkml?: string }) =>
   gestureOf(await ask(() => http.PUT("/gestures/{id}", { params: { path: { id } }, body: to })));
 export const orderGestures = (ids: string[]) => ask(() => http.POST("/gestures/order", { body: { ids } }));
 export const removeGesture = (id: string) => ask(() => http.DELETE("/gestures/{id}", { params: { path: { id } } }));
@@ -141,7 +141,8 @@ export const listImages = () => ask(() => http.GET("/images"));
 /** Takes in a PNG, JPEG or WebP; says what was changed on the way. */
 export const addImage = (name: string, file: Blob) =>
   ask(() => http.POST("/images", { fetch: within(UPLOAD_PATIENCE_MS), params: { query: { name } }, body: file as never, bodySerializer: (b: unknown) => b as Blob, headers: { "content-type": "application/octet-stream" } }));
-export const renameImage = (id: string, name: string, tags: string[]) => ask(() => http.PUT("/images/{id}", { params: { path: { id } }, body: { name, tags } }));
+export const renameImage = ({ id, version: seen }: Image, name: string, tags: string[]) =>
+  ask(() => http.PUT("/images/{id}", { params: { path: { id } }, body: { seen, name, tags } }));
 export const removeImage = (id: string) => ask(() => http.DELETE("/images/{id}", { params: { path: { id } } }));
 export const usesOfImage = (hash: string) => ask(() => http.GET("/images/{hash}/uses", { params: { path: { hash } } }));
 /** Puts another image in the place of one; `only` of these tools and grounds. Gives where. */

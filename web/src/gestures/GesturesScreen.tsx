@@ -2,7 +2,7 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { addGesture, changeGesture, changeOf, gestureFile, orderGestures, removeGesture, type Gesture } from "../api/client";
+import { addGesture, changeOf, gestureFile, orderGestures, removeGesture, type Gesture } from "../api/client";
 import { useBenchContext } from "../session/context";
 import { wayOf } from "../api/ways";
 import { engine } from "../engine/client";
@@ -10,11 +10,12 @@ import { Button, Toggle } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
 import { hush, say, tellDone, type Told } from "../session/notices";
 import { saveFile } from "../ui/saveFile";
+import { changeGesture } from "../session/changing";
 import { Generate } from "./Generate";
 import { One } from "./One";
 import { Record } from "./Record";
 import { Thumbnail } from "./Thumbnail";
-import { saidOf } from "../model/refused";
+import { changedElsewhere, saidOf } from "../model/refused";
 import { t } from "../model/said";
 
 /** The server's limit for one document. */
@@ -36,7 +37,8 @@ export function GesturesScreen() {
       if (done) tellDone(done.text, bringBack ? () => change(async () => bringBack()) : null);
       return true;
     } catch (error) {
-      say(saidOf(error));
+      await queries.invalidateQueries({ queryKey: ["gestures"] });
+      say(changedElsewhere(error) ?? saidOf(error));
       return false;
     }
   };
@@ -81,7 +83,7 @@ export function GesturesScreen() {
       bringBack: async () => {
         if (way === null) throw new Error(`${g.name} was never here whole`);
         const added = await addGesture(g.name, g.note, way, g.stylus);
-        await changeGesture(added.id, changeOf(g));
+        await changeGesture(added, changeOf(g));
         await orderGestures(gestures.map((other) => (other.id === g.id ? added.id : other.id)));
       },
     });
@@ -128,7 +130,7 @@ export function GesturesScreen() {
                   ▾
                 </button>
               </span>
-              <Toggle label={t("{{name}} on the proof sheet", { name: g.name })} on={g.on_proof} onChange={(on_proof) => void change(() => changeGesture(g.id, { ...changeOf(g), on_proof }))} />
+              <Toggle label={t("{{name}} on the proof sheet", { name: g.name })} on={g.on_proof} onChange={(on_proof) => void change(() => changeGesture(g, { on_proof }))} />
             </li>
           ))}
           {found.length === 0 && <li className="p-3 text-muted">{t("No gesture of that name.")}</li>}

@@ -1,12 +1,13 @@
 /** One gesture: its names, its channels, and what can be done to its way. */
 
 import { useState } from "react";
-import { addGesture, changeGesture, changeOf, type Gesture } from "../api/client";
+import { addGesture, type Gesture } from "../api/client";
 import { wayOf } from "../api/ways";
 import { engine } from "../engine/client";
 import { PACKED, type Turn } from "../engine/types";
 import { Button, NumberField } from "../ui/controls";
 import { Channels } from "./Channels";
+import { changeGesture, type GestureChange } from "../session/changing";
 import type { Told } from "../session/notices";
 import { usePasses } from "./usePasses";
 import { counted, fixed } from "../model/number";
@@ -28,12 +29,12 @@ export function One({ gesture, file, change, onRemove }: OneProps) {
   const [scale, setScale] = useState(1);
   const keep: [number, number] = trim ?? [0, length];
   const samples = passes?.reduce((n, p) => n + p.length / PACKED, 0) ?? 0;
-  const set = (c: Partial<ReturnType<typeof changeOf>>) => void change(() => changeGesture(gesture.id, { ...changeOf(gesture), ...c }));
+  const set = (to: GestureChange) => void change(() => changeGesture(gesture, to));
   /** Changes the way; what it was can be brought back. */
   const turn = (what: string, how: Turn) =>
-    void change(async () => changeGesture(gesture.id, { ...changeOf(gesture), inkml: await engine.turned(await wayOf(gesture), how) }), {
+    void change(async () => changeGesture(gesture, { inkml: await engine.turned(await wayOf(gesture), how) }), {
       text: `${gesture.name} was ${what}.`,
-      bringBack: async () => changeGesture(gesture.id, { ...changeOf(gesture), inkml: await wayOf(gesture) }),
+      bringBack: async () => changeGesture(gesture, { inkml: await wayOf(gesture) }),
     });
   return (
     <section aria-label={gesture.name} className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto] px-3 py-2">

@@ -2,11 +2,13 @@
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { addImage, imageFile, listImages, removeImage, renameImage, replaceImage, usesOfImage, type Image } from "../api/client";
+import { addImage, imageFile, listImages, removeImage, replaceImage, usesOfImage, type Image } from "../api/client";
+import { nameImage } from "../session/changing";
 import { changingTools } from "../session/saving";
 import { Button, Dialog } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
 import { Capture } from "./Capture";
+import { changedElsewhere } from "../model/refused";
 import { t } from "../model/said";
 
 const MOST_BYTES = 32 * 1024 * 1024;
@@ -38,7 +40,8 @@ export function Shelf({ title, chosen, onChoose, onClose }: ShelfProps) {
       await queries.invalidateQueries({ queryKey: ["images"] });
       return true;
     } catch (error) {
-      say(error);
+      await queries.invalidateQueries({ queryKey: ["images"] });
+      say(changedElsewhere(error) ?? error);
       return false;
     }
   };
@@ -161,7 +164,7 @@ function One({ image, used, replacing, change, onChoose, onReplace, onRemove }: 
   const [tags, setTags] = useState(image.tags.join(", "));
   const take = () => {
     const list = tags.split(",").map((t) => t.trim()).filter(Boolean);
-    if (name.trim() !== image.name || list.join() !== image.tags.join()) void change(() => renameImage(image.id, name.trim(), list).then(() => undefined));
+    if (name.trim() !== image.name || list.join() !== image.tags.join()) void change(() => nameImage(image, name.trim(), list).then(() => undefined));
   };
   const enter = (e: React.KeyboardEvent) => e.key === "Enter" && take();
   const users = uses.data ?? [];

@@ -1,5 +1,7 @@
 /** Refusals, of the server and of the core. */
 
+import { t } from "./said";
+
 /** What a request came to, when it did not come to an answer. */
 export class Refused extends Error {
   constructor(
@@ -29,6 +31,10 @@ export function refusalOf(error: unknown): { field: string; message: string } {
   }
   return { field: "", message: text };
 }
+
+/** What to say where somebody changed a thing that this window knew otherwise, and that is shown anew by now; null: it was not that. */
+export const changedElsewhere = (error: unknown): string | null =>
+  error instanceof Refused && error.code === "conflict" ? t("It was changed in another window meanwhile: here it is as it is now.") : null;
 
 /** Any refusal in words, by field where it has one. */
 export function saidOf(error: unknown): string {

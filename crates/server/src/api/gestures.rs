@@ -33,12 +33,16 @@ pub struct Gesture {
     /// Device profile of the stylus that recorded it; null for the plain pen.
     #[schema(value_type = Option<Object>)]
     stylus: Option<Value>,
+    /// Counts its changes, from 1.
+    version: i32,
 }
 
 /// What a gesture is to become.
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct GestureChange {
+    /// The version that the painter has seen.
+    seen: i32,
     name: String,
     note: String,
     tags: Vec<String>,
@@ -83,6 +87,7 @@ impl From<gestures::Gesture> for Gesture {
             on_proof: g.on_proof,
             tags: g.tags,
             stylus: g.stylus,
+            version: g.version,
         }
     }
 }
@@ -152,6 +157,7 @@ pub async fn change(
     let to = body.into_inner();
     let (name, note) = (words::name(&to.name)?, words::note(&to.note)?);
     let tags = words::tags(&to.tags)?;
+    let seen = to.seen;
     let content = match to.inkml {
         Some(way) => Some(app.turns.ways.run(move || plain(&way)).await??),
         None => None,
@@ -159,7 +165,7 @@ pub async fn change(
     let changed = query(&app, move |db| {
         let content = content.as_ref().map(|(text, hash)| (text.as_str(), hash.as_str()));
         let to = gestures::Change { name: &name, note: &note, tags: &tags, on_proof: to.on_proof, content };
-        gestures::change(db, painter.id, *id, to)
+        gestures::change(db, painter.id, *id, seen, to)
     });
     Ok(web::Json(changed.await?.into()))
 }

@@ -24,6 +24,8 @@ pub struct Image {
     /// Pixels.
     width: i32,
     height: i32,
+    /// Counts how often it was named anew, from 1.
+    version: i32,
 }
 
 /// An image as it was taken in.
@@ -46,13 +48,23 @@ pub struct Naming {
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct ImageNames {
+    /// The version that the painter has seen.
+    seen: i32,
     name: String,
     tags: Vec<String>,
 }
 
 impl From<images::Image> for Image {
     fn from(i: images::Image) -> Self {
-        Self { id: i.id, hash: i.hash, name: i.name, tags: i.tags, width: i.width, height: i.height }
+        Self {
+            id: i.id,
+            hash: i.hash,
+            name: i.name,
+            tags: i.tags,
+            width: i.width,
+            height: i.height,
+            version: i.version,
+        }
     }
 }
 
@@ -141,7 +153,7 @@ pub async fn rename(
 ) -> Result<web::Json<Image>, ApiError> {
     let name = words::name(&body.name)?;
     let tags = words::tags(&body.tags)?;
-    let renamed = query(&app, move |db| images::rename(db, painter.id, *id, &name, &tags)).await?;
+    let renamed = query(&app, move |db| images::rename(db, painter.id, *id, body.seen, &name, &tags)).await?;
     Ok(web::Json(renamed.into()))
 }
 

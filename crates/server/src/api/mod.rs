@@ -10,6 +10,7 @@ mod heavy;
 mod images;
 mod materials;
 pub mod passwords;
+mod query;
 pub mod session;
 mod styluses;
 mod throttle;
@@ -28,6 +29,7 @@ use utoipa::{Modify, OpenApi};
 
 pub use error::ApiError;
 pub use heavy::{Heavy, Turns};
+pub use query::query;
 pub use throttle::Throttle;
 
 /// What handlers share.
@@ -241,26 +243,4 @@ async fn elsewhere(request: HttpRequest) -> HttpResponse {
         answer.headers_mut().insert(ALLOW, value);
     }
     answer
-}
-
-/// Queries that crossed another writer's are run so often in all: the other one is done by then.
-const TRIES: usize = 4;
-
-/// Runs a query on a thread that may wait; once more where another writer crossed it.
-///
-/// # Errors
-/// What the query says, as an answer.
-pub async fn query<T: Send + 'static>(
-    app: &web::Data<App>,
-    run: impl Fn(&mut saltmarsh_store::Connection) -> saltmarsh_store::Result<T> + Send + 'static,
-) -> Result<T, ApiError> {
-    let pool = app.pool.clone();
-    let done = web::block(move || {
-        let mut db = pool.get()?;
-        let mut tries = (1..TRIES).map(|_| run(&mut db));
-        let last = tries.find(|done| !done.as_ref().is_err_and(saltmarsh_store::Error::passes));
-        last.unwrap_or_else(|| run(&mut db))
-    })
-    .await;
-    Ok(done.map_err(|_| ApiError::internal("the work was dropped"))??)
 }

@@ -23,9 +23,16 @@ async fn gestures_go_in_and_out_as_inkml() {
     let hash = added["content_hash"].clone();
     let (_, listed) = ask(&app, &me, TestRequest::get().uri("/api/v1/gestures")).await;
     assert!(listed[0].get("inkml").is_none() && listed[0]["content_hash"] == hash, "{listed}");
-    let renamed = json!({"name": "longer pull", "note": "", "tags": [], "on_proof": false});
-    let (status, changed) = ask(&app, &me, TestRequest::put().uri(&at).set_json(renamed)).await;
-    assert_eq!((status, &changed["name"], &changed["content_hash"]), (200, &json!("longer pull"), &hash));
+    let renamed = json!({"seen": 1, "name": "longer pull", "note": "", "tags": [], "on_proof": false});
+    // Asked twice for the same, it is done once; a window that has not seen it overwrites nothing.
+    for _ in 0..2 {
+        let (status, changed) = ask(&app, &me, TestRequest::put().uri(&at).set_json(&renamed)).await;
+        assert_eq!((status, &changed["name"], &changed["content_hash"]), (200, &json!("longer pull"), &hash));
+        assert_eq!(changed["version"], 2);
+    }
+    let late = json!({"seen": 1, "name": "late pull", "note": "", "tags": [], "on_proof": false});
+    let (status, refusal) = ask(&app, &me, TestRequest::put().uri(&at).set_json(late)).await;
+    assert_eq!((status, &refusal["code"], &refusal["present"]), (409, &json!("conflict"), &json!(2)));
     // Device units are hundredths of a millimetre.
     assert!((gesture.passes()[0][2].x - 5.0).abs() < 1e-9);
     assert_eq!(ask(&app, &me, TestRequest::delete().uri(&at)).await.0, 204);
@@ -59,7 +66,7 @@ async fn curves_are_kept_and_gestures_remember_their_stylus() {
     assert_eq!((status, &gesture["stylus"]["full_gf"]), (201, &json!(520.0)));
     assert_eq!(gesture["stylus"]["levels"], 8192, "what was left out is filled in");
     // Changing its way does not change who recorded it.
-    let to = json!({"name": "p", "note": "", "tags": [], "on_proof": true, "inkml": INK});
+    let to = json!({"seen": 1, "name": "p", "note": "", "tags": [], "on_proof": true, "inkml": INK});
     let change = TestRequest::put()
         .uri(&format!("/api/v1/gestures/{}", gesture["id"].as_str().expect("an id")))
         .set_json(to);

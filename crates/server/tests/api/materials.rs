@@ -67,6 +67,18 @@ async fn an_image_is_taken_in_as_grey_and_kept_while_it_is_needed() {
     assert_eq!(ask(&app, &me, gone).await.0, 204);
     assert_eq!(ask(&app, &me, TestRequest::delete().uri(&at)).await.0, 204);
 
+    // Named anew by who has seen its name, and by nobody else.
+    let (_, named) = ask(&app, &me, send("ridges", colour)).await;
+    let at = format!("/api/v1/images/{}", named["image"]["id"].as_str().expect("an id"));
+    let rename =
+        |name: &str| TestRequest::put().uri(&at).set_json(json!({"seen": 1, "name": name, "tags": ["rag"]}));
+    for _ in 0..2 {
+        let (status, image) = ask(&app, &me, rename("reeds")).await;
+        assert_eq!((status, &image["version"]), (200, &json!(2)), "asked twice, done once: {image}");
+    }
+    let (status, refusal) = ask(&app, &me, rename("late")).await;
+    assert_eq!((status, &refusal["code"], &refusal["present"]), (409, &json!("conflict"), &json!(2)));
+
     // Another stands in for it in every tool that needs it; the tool's next version says so.
     let (_, first) = ask(&app, &me, send("reeds", colour)).await;
     let map = include_bytes!("../../../formats/tests/data/maps/map_p5_worn_plateau.png");
@@ -144,7 +156,7 @@ async fn heavy_work_is_done_in_turns() {
     let me = sign_in(&app).await;
     let post = |at: &str| TestRequest::post().uri(&format!("/api/v1/{at}"));
     let one = format!("/api/v1/gestures/{}", uuid::Uuid::nil());
-    let change = json!({"name": "pull", "note": "", "tags": [], "on_proof": true, "inkml": INK});
+    let change = json!({"seen": 1, "name": "pull", "note": "", "tags": [], "on_proof": true, "inkml": INK});
     for request in [
         post("images?name=n").insert_header(("content-type", "application/octet-stream")).set_payload("?"),
         post("gestures").set_json(json!({"name": "pull", "inkml": INK})),

@@ -85,7 +85,8 @@ async fn words_with_control_characters_are_refused_by_field_wherever_they_are_ke
         ask(&app, &me, TestRequest::post().uri("/api/v1/gestures").set_json(gesture("reed", "two\nlines")))
             .await;
     assert_eq!(kept["note"], "two\nlines");
-    let tagged = json!({"name": "reed", "note": "", "tags": ["soft", bad], "on_proof": true, "inkml": INK});
+    let tagged =
+        json!({"seen": 1, "name": "reed", "note": "", "tags": ["soft", bad], "on_proof": true, "inkml": INK});
     let at = format!("/api/v1/gestures/{}", kept["id"].as_str().expect("an id"));
     let (status, refusal) = ask(&app, &me, TestRequest::put().uri(&at).set_json(tagged)).await;
     assert_eq!((status, &refusal["field"]), (422, &json!("tags[1]")));

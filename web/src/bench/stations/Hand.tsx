@@ -2,7 +2,8 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { addGesture, changeGesture, changeOf, gestureFile, type Gesture } from "../../api/client";
+import { changeGesture } from "../../session/changing";
+import { addGesture, gestureFile, type Gesture } from "../../api/client";
 import { Button } from "../../ui/controls";
 import { FileButton } from "../../ui/FileButton";
 import { useBenchContext } from "../../session/context";
@@ -11,7 +12,7 @@ import { StandInSliders } from "../../draw/StandIns";
 import { forceOf, STRAIGHT } from "../../model/hand";
 import { useBench } from "../../session/store";
 import { say, tellDone } from "../../session/notices";
-import { Refused } from "../../model/refused";
+import { Refused, changedElsewhere } from "../../model/refused";
 import { fixed } from "../../model/number";
 import { t } from "../../model/said";
 
@@ -70,7 +71,8 @@ function Gestures() {
       return true;
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
-      say(error.message);
+      await queries.invalidateQueries({ queryKey: ["gestures"] });
+      say(changedElsewhere(error) ?? error.message);
       return false;
     }
   };
@@ -80,7 +82,7 @@ function Gestures() {
     await change(() => addGesture(chosen.name.replace(/\.[^.]*$/, "").slice(0, 80), "from a file", inkml));
   };
   const takeOff = async (g: Gesture) => {
-    const put = (on_proof: boolean) => change(() => changeGesture(g.id, { ...changeOf(g), on_proof }));
+    const put = (on_proof: boolean) => change(() => changeGesture(g, { on_proof }));
     if (await put(false)) tellDone(t("{{name}} was taken off the proof sheet.", { name: g.name }), () => void put(true));
   };
   return (

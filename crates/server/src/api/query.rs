@@ -1,0 +1,64 @@
+//! How handlers ask the database.
+
+use actix_web::web;
+use saltmarsh_store::{Connection, Result};
+
+use super::{ApiError, App};
+
+/// A query that crosses another writer's is run so often in all: the other one is done by then.
+const TRIES: usize = 4;
+
+/// Runs a query on a thread that may wait; once more where another writer crossed it.
+///
+/// # Errors
+/// What the query says, as an answer.
+pub async fn query<T: Send + 'static>(
+    app: &web::Data<App>,
+    run: impl Fn(&mut Connection) -> Result<T> + Send + 'static,
+) -> std::result::Result<T, ApiError> {
+    let pool = app.pool.clone();
+    let done = web::block(move || {
+        let mut db = pool.get()?;
+        tried(|| run(&mut db))
+    })
+    .await;
+    Ok(done.map_err(|_| ApiError::internal("the work was dropped"))??)
+}
+
+fn tried<T>(mut run: impl FnMut() -> Result<T>) -> Result<T> {
+    for _ in 1..TRIES {
+        match run() {
+            Err(e) if e.passes() => {}
+            done => return done,
+        }
+    }
+    run()
+}
+
+#[cfg(test)]
+mod tests {
+    use diesel::result::{DatabaseErrorKind as Kind, Error as Diesel};
+    use saltmarsh_store::Error;
+
+    use super::*;
+
+    #[test]
+    fn what_crossed_another_writer_is_tried_again_and_nothing_else_is() {
+        let said = |kind, words: &str| Error::from(Diesel::DatabaseError(kind, Box::new(words.to_owned())));
+        let tries = |fails: usize, error: &dyn Fn() -> Error| {
+            let mut count = 0;
+            let done = tried(|| {
+                count += 1;
+                if count > fails { Ok(()) } else { Err(error()) }
+            });
+            (done.is_ok(), count)
+        };
+        let deadlock = || said(Kind::Unknown, "deadlock detected");
+        assert_eq!(tries(2, &deadlock), (true, 3));
+        assert_eq!(tries(9, &deadlock), (false, TRIES));
+        // What took too long once takes too long again.
+        let slow = || said(Kind::Unknown, "canceling statement due to statement timeout");
+        assert_eq!(tries(9, &slow), (false, 1));
+        assert_eq!(tries(9, &|| Error::Missing("tool")), (false, 1));
+    }
+}

@@ -1,0 +1,2 @@
+ALTER TABLE images DROP COLUMN version;
+ALTER TABLE gestures DROP COLUMN version;
