@@ -5,7 +5,9 @@ use std::sync::OnceLock;
 
 use diesel::connection::{Connection as _, SimpleConnection};
 use diesel::pg::PgConnection;
-use saltmarsh_store::{Error, Pool, gestures, grounds, images, materials, painters, replace, tools};
+use saltmarsh_store::{
+    Error, Pool, curves, gestures, grounds, images, materials, painters, replace, styluses, tools,
+};
 use serde_json::{Value, json};
 use uuid::Uuid;
 
@@ -141,6 +143,39 @@ fn what_belongs_to_another_painter_is_not_there() {
     missing(tools::drop_draft(&mut db, other, tool, 0).expect_err("drop"));
     missing(gestures::get(&mut db, other, gesture).expect_err("gesture"));
     missing(gestures::remove(&mut db, other, gesture).expect_err("remove"));
+    missing(gestures::way(&mut db, other, gesture).expect_err("way"));
+    missing(gestures::order(&mut db, other, &[gesture]).expect_err("order"));
+    let to = gestures::Change { name: "theirs", note: "", tags: &[], on_proof: true, content: None };
+    missing(gestures::change(&mut db, other, gesture, 1, to).expect_err("change"));
+    missing(tools::take_away(&mut db, other, tool).expect_err("away"));
+    let hash = "e".repeat(64);
+    let new = images::New { hash: &hash, name: "rag", tags: &[], size: [8, 6], png: b"png" };
+    let image = images::add(&mut db, me, new).expect("kept").id;
+    missing(images::png(&mut db, other, &hash).expect_err("png"));
+    missing(images::rename(&mut db, other, image, 1, "theirs", &[]).expect_err("rename"));
+    missing(images::remove(&mut db, other, image).expect_err("image"));
+    missing(replace::replace(&mut db, other, [&"f".repeat(64), &hash], None, |_| None).expect_err("replace"));
+    let recipe = json!({"surface": "image", "image": &hash});
+    let scan = grounds::Content { name: "scan", note: "", recipe: &recipe, images: &[&hash] };
+    let ground = grounds::add(&mut db, me, scan).expect("kept").id;
+    missing(grounds::change(&mut db, other, ground, 1, scan).expect_err("ground"));
+    missing(grounds::remove(&mut db, other, ground).expect_err("ground"));
+    assert!(images::used_by(&mut db, other, &hash).expect("users").is_empty());
+    let pen = styluses::add(&mut db, me, "pen", "device", &json!({})).expect("kept").id;
+    missing(styluses::save(&mut db, other, pen, 1, "theirs", &json!({})).expect_err("stylus"));
+    missing(styluses::make_active(&mut db, other, pen).expect_err("stylus"));
+    missing(styluses::remove(&mut db, other, pen).expect_err("stylus"));
+    let curve = curves::add(&mut db, me, "toe", &json!([])).expect("kept").id;
+    missing(curves::remove(&mut db, other, curve).expect_err("curve"));
+    for theirs in [
+        images::list(&mut db, other).expect("images").len(),
+        grounds::list(&mut db, other).expect("grounds").len(),
+        styluses::list(&mut db, other).expect("styluses").len(),
+        curves::list(&mut db, other).expect("curves").len(),
+        tools::list_away(&mut db, other).expect("away").len(),
+    ] {
+        assert_eq!(theirs, 0);
+    }
     assert!(tools::list(&mut db, other).expect("list").is_empty());
     assert!(gestures::list(&mut db, other).expect("list").is_empty());
     // The same name is free for another painter.

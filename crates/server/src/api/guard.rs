@@ -1,5 +1,5 @@
 //! What is refused of any request to the API before anything else looks at it: bodies that are packed, names that this server does not go
-//! by, and writes that come from another site's page.
+//! by, writes that come from another site's page, and whatever comes from somebody who is not signed in.
 
 use std::net::IpAddr;
 
@@ -9,11 +9,15 @@ use actix_web::http::Method;
 use actix_web::http::header::{CONTENT_ENCODING, HOST, HeaderMap, HeaderName, ORIGIN};
 use actix_web::middleware::Next;
 use actix_web::rt::time::timeout;
-use actix_web::{Error, ResponseError, web};
+use actix_web::{Error, HttpMessage, ResponseError, web};
 
-use super::{ApiError, App};
+use super::{ApiError, App, session};
 
 const SITE: HeaderName = HeaderName::from_static("sec-fetch-site");
+
+const PREFIX: &str = "/api/v1";
+/// Addresses that say nothing of anybody's, and the one where painters sign in.
+const OPEN: [&str; 5] = ["/session", "/openapi.json", "/tool-schema", "/stylus-schema", "/health"];
 
 /// Refuses a request, or hands it on.
 ///
@@ -32,13 +36,29 @@ pub async fn guard<B: MessageBody>(
                 request.head_mut().method = Method::GET;
             }
             // Whoever sends half a body, or asks for more than can be done, holds nothing for ever.
-            match timeout(app.patience, next.call(request)).await {
-                Ok(done) => done.map(ServiceResponse::map_into_left_body),
+            match timeout(app.patience, signed_in_only(&app, request, next)).await {
+                Ok(done) => done,
                 Err(_) => Err(ApiError::slow(app.patience).into()),
             }
         }
         Err(refusal) => Ok(request.into_response(refusal.error_response()).map_into_right_body()),
     }
+}
+
+/// Hands a request on once it is known whose it is: nobody's body is read.
+async fn signed_in_only<B: MessageBody>(
+    app: &web::Data<App>,
+    request: ServiceRequest,
+    next: Next<B>,
+) -> Result<ServiceResponse<EitherBody<B>>, Error> {
+    let path = request.path().trim_start_matches(PREFIX);
+    if !OPEN.contains(&path) {
+        match session::signed_in(app, request.request()).await {
+            Ok(painter) => drop(request.extensions_mut().insert(painter)),
+            Err(refusal) => return Ok(request.into_response(refusal.error_response()).map_into_right_body()),
+        }
+    }
+    next.call(request).await.map(ServiceResponse::map_into_left_body)
 }
 
 fn checked(headers: &HeaderMap, writes: bool, hosts: &[String]) -> Result<(), ApiError> {

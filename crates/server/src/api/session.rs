@@ -3,14 +3,13 @@
 //! A server started with `--painter NAME` signs any browser that reaches it in as that painter. Any other asks for name and password
 //! (`saltmarsh painter` gives one), slows down whoever tries wrong ones, and gives a new token for one that is a day old.
 
-use std::future::Future;
+use std::future::{Ready, ready};
 use std::net::IpAddr;
-use std::pin::Pin;
 use std::time::Instant;
 
 use actix_web::cookie::{Cookie, SameSite, time::Duration as CookieDuration};
 use actix_web::dev::Payload;
-use actix_web::{FromRequest, HttpRequest, HttpResponse, delete, get, post, web};
+use actix_web::{FromRequest, HttpMessage, HttpRequest, HttpResponse, delete, get, post, web};
 use chrono::{Duration, Utc};
 use rand::Rng;
 use saltmarsh_store::painters;
@@ -31,28 +30,34 @@ const RENEWED_AFTER: Duration = Duration::days(1);
 const GOOD_AFTERWARDS: Duration = Duration::minutes(1);
 
 /// The painter who asks.
+#[derive(Clone)]
 pub struct Painter {
     pub id: Uuid,
     pub name: String,
 }
 
+/// Whom the guard found signed in.
 impl FromRequest for Painter {
     type Error = ApiError;
-    type Future = Pin<Box<dyn Future<Output = Result<Self, ApiError>>>>;
+    type Future = Ready<Result<Self, ApiError>>;
 
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
-        let app = request.app_data::<web::Data<App>>().cloned();
-        let token = app.as_ref().and_then(|app| token_of(app, request));
-        Box::pin(async move {
-            let (Some(token), Some(app)) = (token, app) else { return Err(ApiError::sign_in()) };
-            let found = query(&app, move |db| match painters::signed_in(db, &hash(&token)) {
-                Err(saltmarsh_store::Error::Missing(_)) => Ok(None),
-                other => other.map(Some),
-            });
-            let painter = found.await?.ok_or_else(ApiError::sign_in)?;
-            Ok(Painter { id: painter.id, name: painter.name })
-        })
+        ready(request.extensions().get::<Self>().cloned().ok_or_else(ApiError::sign_in))
     }
+}
+
+/// Who sends a request.
+///
+/// # Errors
+/// Nobody who is signed in.
+pub(super) async fn signed_in(app: &web::Data<App>, request: &HttpRequest) -> Result<Painter, ApiError> {
+    let token = token_of(app, request).ok_or_else(ApiError::sign_in)?;
+    let found = query(app, move |db| match painters::signed_in(db, &hash(&token)) {
+        Err(saltmarsh_store::Error::Missing(_)) => Ok(None),
+        other => other.map(Some),
+    });
+    let painter = found.await?.ok_or_else(ApiError::sign_in)?;
+    Ok(Painter { id: painter.id, name: painter.name })
 }
 
 fn token_of(app: &App, request: &HttpRequest) -> Option<String> {
@@ -141,11 +146,8 @@ async fn proven(
 /// Who am I? A token that is a day old is renewed.
 #[utoipa::path(get, operation_id = "session_show", path = "/session", tag = "session", responses((status = 200, body = Session), (status = 401, body = ApiError)))]
 #[get("/session")]
-pub async fn show(
-    app: web::Data<App>,
-    request: HttpRequest,
-    painter: Painter,
-) -> Result<HttpResponse, ApiError> {
+pub async fn show(app: web::Data<App>, request: HttpRequest) -> Result<HttpResponse, ApiError> {
+    let painter = signed_in(&app, &request).await?;
     let (old, new) = (token_of(&app, &request).unwrap_or_default(), new_token());
     let hashes = [hash(&old), hash(&new)];
     let renewed = query(&app, move |db| {

@@ -4,27 +4,65 @@ use diesel::connection::SimpleConnection;
 
 use crate::studio::*;
 
+/// Whoever is not signed in hears of nothing but that, at every address, and nothing that they send is read.
 #[actix_web::test]
 async fn nobody_gets_in_without_signing_in() {
-    let open = studio!(somebody());
-    let closed = studio!(None);
-    for at in [
-        "/api/v1/tools",
-        "/api/v1/gestures",
-        "/api/v1/grounds",
-        "/api/v1/images",
-        "/api/v1/pigments",
-        "/api/v1/session",
-    ] {
-        let answer = call_service(&open, TestRequest::get().uri(at).to_request()).await;
-        assert_eq!(answer.status(), StatusCode::UNAUTHORIZED, "{at}");
-        let refusal: Value = read_body_json(answer).await;
-        assert_eq!(refusal["code"], "sign-in", "{at}");
+    let app = studio!(somebody());
+    let open = ["/session", "/openapi.json", "/tool-schema", "/stylus-schema", "/health"];
+    let answer = call_service(&app, TestRequest::get().uri("/api/v1/openapi.json").to_request()).await;
+    let document: Value = read_body_json(answer).await;
+    let mut count = 0;
+    for (path, verbs) in document["paths"].as_object().expect("paths") {
+        if open.contains(&path.as_str()) {
+            continue;
+        }
+        for verb in verbs.as_object().expect("verbs").keys() {
+            for forged in [None, Some(""), Some("0123"), Some("é")] {
+                let method = verb.to_uppercase().parse().expect("a verb");
+                // No id, no shape: had it been read, that would have been said.
+                let request =
+                    TestRequest::default().method(method).uri(&format!("/api/v1{}", path.replace('{', "_")));
+                let request = forged
+                    .iter()
+                    .fold(request, |r, token| r.cookie(Cookie::new("saltmarsh_session", *token)));
+                let request = request.insert_header(("content-type", "application/json")).set_payload("{");
+                let answer = call_service(&app, request.to_request()).await;
+                assert_eq!(answer.status(), StatusCode::UNAUTHORIZED, "{verb} {path}");
+                let refusal: Value = read_body_json(answer).await;
+                assert_eq!(refusal["code"], "sign-in", "{verb} {path}");
+                count += 1;
+            }
+        }
     }
-    let forged = TestRequest::get().uri("/api/v1/tools").cookie(Cookie::new("saltmarsh_session", "0123"));
-    assert_eq!(call_service(&open, forged.to_request()).await.status(), StatusCode::UNAUTHORIZED);
+    assert!(count > 100, "{count} requests");
+    let me = TestRequest::get().uri("/api/v1/session");
+    assert_eq!(call_service(&app, me.to_request()).await.status(), StatusCode::UNAUTHORIZED);
+    let closed = studio!(None);
     let answer = call_service(&closed, TestRequest::post().uri("/api/v1/session").to_request()).await;
     assert_eq!(answer.status(), StatusCode::FORBIDDEN);
+}
+
+/// The cookie is for this server's own pages, out of reach of scripts; where all come by HTTPS, of no other way and of no other host.
+#[actix_web::test]
+async fn the_cookie_is_kept_close() {
+    use actix_web::cookie::SameSite;
+    let plain = sign_in(&studio!(somebody())).await;
+    let over_tls = studio!(somebody(), api::PATIENCE, api::Turns::default(), true);
+    let secure = sign_in(&over_tls).await;
+    for cookie in [&plain, &secure] {
+        assert_eq!(
+            (cookie.http_only(), cookie.same_site()),
+            (Some(true), Some(SameSite::Strict)),
+            "{cookie}"
+        );
+    }
+    assert_eq!((plain.name(), plain.path()), ("saltmarsh_session", Some("/api")));
+    assert_eq!((secure.name(), secure.path()), ("__Host-saltmarsh_session", Some("/")));
+    assert!(secure.secure() == Some(true) && secure.domain().is_none(), "{secure}");
+    let session = || TestRequest::get().uri("/api/v1/session");
+    assert_eq!(ask(&over_tls, &secure, session()).await.0, 200);
+    let renamed = Cookie::new("saltmarsh_session", secure.value().to_owned());
+    assert_eq!(ask(&over_tls, &renamed, session()).await.0, 401, "one that plain HTTP could have set");
 }
 
 /// Painters sign in by name and password, slowly where they guess, and out again, here or everywhere.

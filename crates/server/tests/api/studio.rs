@@ -18,7 +18,10 @@ macro_rules! studio {
     ($open:expr, $patience:expr) => {
         studio!($open, $patience, api::Turns::default())
     };
-    ($open:expr, $patience:expr, $turns:expr) => {{
+    ($open:expr, $patience:expr, $turns:expr) => {
+        studio!($open, $patience, $turns, false)
+    };
+    ($open:expr, $patience:expr, $turns:expr, $tls:expr) => {{
         let url =
             std::env::var("DATABASE_URL").expect("DATABASE_URL names the test database; ./run test sets it");
         let pool = Pool::connect(&url, 2).expect("the test database answers");
@@ -30,7 +33,7 @@ macro_rules! studio {
             patience: $patience,
             turns: $turns,
             throttle: api::Throttle::default(),
-            tls: false,
+            tls: $tls,
         };
         init_service(
             Actix::new().app_data(web::Data::new(app)).wrap(api::headers()).configure(api::configure),
