@@ -111,7 +111,7 @@ pub async fn open(
     } else {
         let sign_in: SignIn =
             serde_json::from_slice(&body).map_err(|e| ApiError::unreadable(e.to_string()))?;
-        proven(&app, sign_in, request.peer_addr().map(|a| a.ip())).await?
+        proven(&app, sign_in, address_of(&app, &request)).await?
     };
     let token = new_token();
     let hashed = hash(&token);
@@ -119,6 +119,14 @@ pub async fn open(
         .await?;
     let session = Session { painter: painter.name, open: app.open_painter.is_some() };
     Ok(HttpResponse::Ok().cookie(cookie(&app, token, DAYS)).json(session))
+}
+
+/// Where a request comes from. Behind a proxy that ends TLS that is the last address in `X-Forwarded-For`: the one which the proxy has added;
+/// those before it may be made up.
+fn address_of(app: &App, request: &HttpRequest) -> Option<IpAddr> {
+    let told = request.headers().get_all("x-forwarded-for").last().filter(|_| app.tls);
+    let last = told.and_then(|v| v.to_str().ok()?.rsplit(',').next()?.trim().parse().ok());
+    last.or_else(|| request.peer_addr().map(|a| a.ip()))
 }
 
 /// The painter whose password was given.

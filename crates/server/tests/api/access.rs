@@ -135,6 +135,18 @@ async fn painters_sign_in_by_password_and_out() {
     let slow = call_service(&app, sign_in(&reed, "salt and reeds").to_request()).await;
     assert_eq!(slow.status(), StatusCode::TOO_MANY_REQUESTS);
     assert!(slow.headers().contains_key("retry-after"));
+    // Behind a proxy it is whom the proxy names last; elsewhere what a request says of that is not believed.
+    let proxied = |said: &'static str| sign_in("nobody", "guess").insert_header(("x-forwarded-for", said));
+    assert_eq!(call_service(&app, proxied("10.0.0.9").to_request()).await.status(), 429);
+    let over_tls = studio!(None, api::PATIENCE, api::Turns::default(), true);
+    for k in 0..6 {
+        let guess =
+            sign_in(&format!("nobody {k}"), "guess").insert_header(("x-forwarded-for", "10.0.0.2, 10.0.0.1"));
+        assert_eq!(call_service(&over_tls, guess.to_request()).await.status(), 401);
+    }
+    let status = async |said| call_service(&over_tls, proxied(said).to_request()).await.status().as_u16();
+    assert_eq!((status("10.0.0.1").await, status("10.0.0.2").await), (429, 401));
+
     let elsewhere = sign_in(&reed, "salt and reeds").peer_addr("10.0.0.8:4000".parse().expect("an address"));
     assert_eq!(call_service(&app, elsewhere.to_request()).await.status(), StatusCode::OK, "another address");
 }
