@@ -95,10 +95,15 @@ export class Studio {
     clearTimeout(impatient);
   }
 
-  async close() {
-    // Nobody is left to be answered: it need not wait for what is still open.
+  /** Ends the server as a fault of the machine would. */
+  async kill() {
     this.child?.kill("SIGKILL");
     await this.stop();
+  }
+
+  async close() {
+    // Nobody is left to be answered: it need not wait for what is still open.
+    await this.kill();
     await this.door.shut();
   }
 }

@@ -26,6 +26,9 @@ pub enum Error {
     Crossed(#[source] diesel::result::Error),
     #[error("the database cannot be reached")]
     Unreachable(#[source] diesel::r2d2::PoolError),
+    /// The connection broke meanwhile: what was asked may be done or not.
+    #[error("the connection to the database broke")]
+    Broken(#[source] diesel::result::Error),
     #[error("the database failed")]
     Database(#[source] diesel::result::Error),
     #[error("the migrations failed: {0}")]
@@ -79,6 +82,11 @@ impl From<diesel::result::Error> for Error {
                 DatabaseErrorKind::UniqueViolation | DatabaseErrorKind::SerializationFailure,
                 _,
             ) => Self::Crossed(e),
+            Diesel::DatabaseError(DatabaseErrorKind::ClosedConnection, _)
+            | Diesel::BrokenTransactionManager => Self::Broken(e),
+            Diesel::DatabaseError(_, ref info) if BROKEN.iter().any(|b| info.message().starts_with(b)) => {
+                Self::Broken(e)
+            }
             Diesel::DatabaseError(_, ref info) if CROSSED.contains(&info.message()) => Self::Crossed(e),
             other => Self::Database(other),
         }
@@ -89,6 +97,15 @@ impl From<diesel::result::Error> for Error {
 fn is_of_names(constraint: Option<&str>) -> bool {
     constraint.is_some_and(|c| c.ends_with("_name_key") || c == "tools_by_name")
 }
+
+/// How libpq and PostgreSQL begin what they say of a connection that is no more.
+const BROKEN: [&str; 5] = [
+    "server closed the connection",
+    "no connection to the server",
+    "could not receive data from server",
+    "could not send data to server",
+    "terminating connection",
+];
 
 /// What PostgreSQL says of writers that are in each other's way, and of what took too long. None of it has a kind of its own here, so that
 /// it is known by its words: a server that speaks another language than English has these told as faults.

@@ -3,6 +3,7 @@
 
 use std::sync::OnceLock;
 
+use diesel::RunQueryDsl as _;
 use diesel::connection::{Connection as _, SimpleConnection};
 use diesel::pg::PgConnection;
 use saltmarsh_store::{
@@ -390,6 +391,26 @@ fn a_database_that_is_not_there_is_said_to_be_away() {
         panic!("nobody listens there")
     };
     assert!(matches!(e, Error::Unreachable(_)), "{e:?}");
+}
+
+#[test]
+fn a_connection_that_breaks_is_told_apart_from_a_fault_and_mended() {
+    let (_, _) = studio();
+    let pool = Pool::connect(&url(), 2).expect("connections");
+    let mut cut = pool.get().expect("a connection");
+    let me = painters::ensure(&mut cut, &format!("painter {}", Uuid::new_v4())).expect("a painter").id;
+    let id = diesel::sql_query("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE pid = $1");
+    let pid: i32 = diesel::select(diesel::dsl::sql::<diesel::sql_types::Integer>("pg_backend_pid()"))
+        .get_result(&mut *cut)
+        .expect("its number");
+    let mut other = pool.get().expect("another");
+    id.bind::<diesel::sql_types::Integer, _>(pid).execute(&mut *other).expect("cut off");
+    for _ in 0..2 {
+        let broken = tools::list(&mut cut, me).expect_err("it is no more");
+        assert!(matches!(broken, Error::Broken(_)), "{broken:?}");
+    }
+    drop(cut);
+    assert!(tools::list(&mut pool.get().expect("a new one"), me).is_ok());
 }
 
 #[test]

@@ -138,6 +138,11 @@ impl ApiError {
         Self { field, ..self }
     }
 
+    fn database_away(cause: impl std::fmt::Display) -> Self {
+        tracing::warn!(%cause, "database away");
+        Self::new(StatusCode::SERVICE_UNAVAILABLE, "database-away", "the database cannot be reached just now")
+    }
+
     /// Logs the cause under a fresh request id; the answer carries only the id.
     pub fn internal(cause: impl std::fmt::Display) -> Self {
         let request = uuid::Uuid::new_v4().to_string();
@@ -169,14 +174,8 @@ impl From<saltmarsh_store::Error> for ApiError {
             }
             Error::NoImage(_) => Self::invalid("image", e.to_string()),
             Error::InUse { .. } => Self::new(StatusCode::CONFLICT, "in-use", e.to_string()),
-            Error::Unreachable(cause) => {
-                tracing::warn!(%cause, "database away");
-                Self::new(
-                    StatusCode::SERVICE_UNAVAILABLE,
-                    "database-away",
-                    "the database cannot be reached just now",
-                )
-            }
+            Error::Unreachable(cause) => Self::database_away(cause),
+            Error::Broken(cause) => Self::database_away(cause),
             Error::Crossed(cause) => {
                 tracing::warn!(%cause, "crossed by another writer");
                 Self::busy("the database was busy with others just now: try again")
