@@ -241,6 +241,8 @@ test("what moves powder, and its balance", async ({ bench, page }) => {
 });
 
 test("every tool of the demo, enlarged", async ({ page }) => {
+  // Each is laid until it is dry.
+  test.setTimeout(900_000);
   const demo = (path: string) => join(repository, "demo", path);
   const { tools } = JSON.parse(readFileSync(demo("demo.json"), "utf8")) as { tools: string[] };
   const cells = tools.map((file) => {

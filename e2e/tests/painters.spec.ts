@@ -56,12 +56,28 @@ test("two painters share a browser and a server, and neither sees the other's wo
     return document.documentElement.dataset.ran;
   });
   expect(ran, "no script of text runs in it").toBeUndefined();
+  // What was changed a moment ago is saved first; then nothing of it is left here.
+  await bench.setParameter("Side on the paper", "14");
   await leave(reed, "Sign out");
-  expect(await page.evaluate(() => Object.keys(localStorage).filter((key) => key.startsWith("saltmarsh.work")))).toEqual([]);
+  const left = await page.evaluate(async () => {
+    const done = <T>(request: IDBRequest<T>) => new Promise<T>((tell, refuse) => ((request.onsuccess = () => tell(request.result)), (request.onerror = refuse)));
+    const all: unknown[] = [Object.entries(localStorage)];
+    for (const { name } of await indexedDB.databases()) {
+      if (!name || name === "saltmarsh-paper") continue;
+      const db = await done(indexedDB.open(name));
+      for (const store of db.objectStoreNames) all.push(name, await done(db.transaction(store).objectStore(store).getAll()));
+      db.close();
+    }
+    return JSON.stringify(all);
+  });
+  for (const trace of ["Vine charcoal", "<ink", "saltmarsh.work", reed]) expect(left, "nothing of reed's is left").not.toContain(trace);
   await enter(mira, words);
   await expect(page.getByRole("heading", { name: "The rack is empty" })).toBeVisible();
   expect(await page.evaluate(async () => (await fetch("/api/v1/tools")).json())).toEqual([]);
   await leave(mira, "Sign out everywhere");
   expect(await page.evaluate(async () => (await fetch("/api/v1/tools")).status)).toBe(401);
+  await enter(reed, words);
+  await bench.station("Tip").click();
+  await expect(bench.parameter("Side on the paper")).toHaveValue("14.0");
   await studio.close();
 });

@@ -1,10 +1,10 @@
 /** Asks who is there, where the server signs nobody in by itself. */
 
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { signInAs } from "./api/session";
 import { Button } from "./ui/controls";
 import { saidOf } from "./model/refused";
-import { painterHere, sweepHere, takeOver } from "./session/here";
+import { painterHere, takeOver } from "./session/here";
 import { t } from "./model/said";
 
 const FIELD = "min-h-8 rounded border border-line bg-raised px-2 py-1";
@@ -14,7 +14,6 @@ export function SignIn() {
   const [password, setPassword] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const [asking, setAsking] = useState(false);
-  useEffect(() => void sweepHere(), []);
   const enter = async () => {
     setAsking(true);
     try {

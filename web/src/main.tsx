@@ -14,6 +14,7 @@ import { say } from "./session/notices";
 import { useLooking } from "./session/looking";
 import { showTheme } from "./session/choices";
 import { useBench } from "./session/store";
+import { sweepHere } from "./session/here";
 import { t } from "./model/said";
 
 showTheme(useBench.getState().theme);
@@ -30,6 +31,7 @@ window.addEventListener("error", ({ message }) => {
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: (_, error) => !(error instanceof Refused && error.code === "sign-in"), retryDelay: 2000, refetchOnWindowFocus: false, staleTime: 5000, gcTime: Infinity, networkMode: "always" } },
 });
+await sweepHere();
 const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");
 createRoot(root).render(

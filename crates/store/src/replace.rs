@@ -71,7 +71,6 @@ pub fn replace(
                 diesel::update(drafts::table.find(tool.id)).set(set).execute(db)?;
                 if drafted.is_some() {
                     let images = others(uses::of(db, User::Draft(tool.id))?);
-                    let images: Vec<&str> = images.iter().map(String::as_str).collect();
                     uses::write(db, owner, User::Draft(tool.id), &images)?;
                 }
             }
@@ -84,7 +83,6 @@ pub fn replace(
             let set = (grounds::recipe.eq(&recipe), grounds::version.eq(version + 1));
             diesel::update(grounds::table.find(id)).set(set).execute(db)?;
             let images = others(uses::of(db, User::Ground(id))?);
-            let images: Vec<&str> = images.iter().map(String::as_str).collect();
             uses::write(db, owner, User::Ground(id), &images)?;
             all.push(Replaced { id, name });
         }

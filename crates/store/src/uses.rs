@@ -18,13 +18,19 @@ pub(crate) enum User {
 ///
 /// # Errors
 /// [`Error::NoImage`] where the painter has no image of one of the hashes.
-pub(crate) fn write(db: &mut PgConnection, owner: Uuid, user: User, hashes: &[&str]) -> Result<()> {
+pub(crate) fn write(
+    db: &mut PgConnection,
+    owner: Uuid,
+    user: User,
+    hashes: &[impl AsRef<str>],
+) -> Result<()> {
+    let hashes: Vec<&str> = hashes.iter().map(AsRef::as_ref).collect();
     forget(db, user)?;
     if hashes.is_empty() {
         return Ok(());
     }
     let there: Vec<String> = images::table
-        .filter(images::owner_id.eq(owner).and(images::hash.eq_any(hashes)))
+        .filter(images::owner_id.eq(owner).and(images::hash.eq_any(&hashes)))
         .order(images::hash)
         .select(images::hash)
         .for_key_share()

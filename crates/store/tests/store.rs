@@ -26,6 +26,15 @@ fn studio() -> (PgConnection, Uuid) {
     (db, painter.id)
 }
 
+/// Some connections that see what each other does, with a painter.
+fn shared(connections: u32) -> (Pool, Uuid) {
+    let pool = Pool::connect(&url(), connections).expect("connections");
+    pool.migrate().expect("migrations run");
+    let painter =
+        painters::ensure(&mut pool.get().expect("a connection"), &format!("painter {}", Uuid::new_v4()));
+    (pool, painter.expect("a painter").id)
+}
+
 fn document(width: f64) -> Value {
     json!({"name": "reed pen", "parameters": {"tip.width_mm": width}})
 }
@@ -310,10 +319,8 @@ fn an_image_is_replaced_wherever_it_is_needed_and_back() {
 
 #[test]
 fn an_image_goes_or_what_needs_it_is_kept_and_never_both() {
-    let (_, _) = studio();
-    let pool = Pool::connect(&url(), 2).expect("connections");
+    let (pool, me) = shared(2);
     let mut db = pool.get().expect("a connection");
-    let me = painters::ensure(&mut db, &format!("painter {}", Uuid::new_v4())).expect("a painter").id;
     let (mut went, mut stayed) = (0, 0);
     for k in 0..60 {
         let hash = format!("{k:064x}");
@@ -395,10 +402,8 @@ fn a_database_that_is_not_there_is_said_to_be_away() {
 
 #[test]
 fn a_connection_that_breaks_is_told_apart_from_a_fault_and_mended() {
-    let (_, _) = studio();
-    let pool = Pool::connect(&url(), 2).expect("connections");
+    let (pool, me) = shared(2);
     let mut cut = pool.get().expect("a connection");
-    let me = painters::ensure(&mut cut, &format!("painter {}", Uuid::new_v4())).expect("a painter").id;
     let id = diesel::sql_query("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE pid = $1");
     let pid: i32 = diesel::select(diesel::dsl::sql::<diesel::sql_types::Integer>("pg_backend_pid()"))
         .get_result(&mut *cut)
@@ -415,11 +420,7 @@ fn a_connection_that_breaks_is_told_apart_from_a_fault_and_mended() {
 
 #[test]
 fn orders_and_pictures_that_cross_each_other_are_all_done() {
-    let (_, _) = studio();
-    let pool = Pool::connect(&url(), 4).expect("connections");
-    let mut db = pool.get().expect("a connection");
-    let me = painters::ensure(&mut db, &format!("painter {}", Uuid::new_v4())).expect("a painter").id;
-    drop(db);
+    let (pool, me) = shared(4);
     let at_once = |each: &(dyn Fn(&mut PgConnection, usize) + Sync)| {
         std::thread::scope(|scope| {
             for k in 0..4 {
@@ -474,10 +475,8 @@ fn orders_and_pictures_that_cross_each_other_are_all_done() {
 
 #[test]
 fn nobody_waits_for_ever_for_what_another_holds() {
-    let (_, _) = studio();
-    let pool = Pool::connect(&url(), 2).expect("connections");
+    let (pool, me) = shared(2);
     let mut first = pool.get().expect("a connection");
-    let me = painters::ensure(&mut first, &format!("painter {}", Uuid::new_v4())).expect("a painter").id;
     let id = create(&mut first, me, content("held", &document(2.0))).expect("kept").id;
     first.batch_execute(&format!("BEGIN; SELECT 1 FROM tools WHERE id = '{id}' FOR UPDATE")).expect("held");
     let kept = |db: &mut PgConnection| tools::keep(db, me, id, 1, content("held", &document(3.0)));

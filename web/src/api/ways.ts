@@ -1,6 +1,6 @@
 /** The ways of gestures, as InkML: asked for when something follows them, and kept in this browser by what they hold. */
 
-import { createStore, get, keys, del, set } from "idb-keyval";
+import { clear, createStore, get, keys, del, set } from "idb-keyval";
 import { downloadWay, type Gesture } from "./client";
 
 const store = createStore("saltmarsh-ways", "inkml");
@@ -22,6 +22,9 @@ async function bring(id: string, hash: string): Promise<string> {
   void set(hash, way, store).catch(() => undefined);
   return way;
 }
+
+/** Lets go of all of them. */
+export const forgetWays = () => clear(store);
 
 /** Lets go of ways that no gesture follows any more. */
 export async function keepWaysOf(gestures: Gesture[]) {

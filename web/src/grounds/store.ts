@@ -53,6 +53,7 @@ useGrounds.subscribe((state, before) => {
 });
 
 /** Whether a ground has changes that are not kept. */
+export const anyDrafted = () => Object.keys(drafts()).length > 0;
 export const isDrafted = (ground: Ground) => drafts()[ground.id]?.version === ground.version;
 
 /** Takes a ground up to look at and change, with what was changed of it before. */

@@ -23,7 +23,12 @@ function changed() {
   loop.soon();
 }
 
-/** Saves what is not saved yet, before another stylus is taken up. */
+/** Saves what is not saved yet, as before another stylus is taken up; whether all of it is on the server. */
+export async function saveHandNow(): Promise<boolean> {
+  await flush();
+  return get().saving.state === "saved";
+}
+
 async function flush() {
   loop.rest();
   decide(false);

@@ -1,36 +1,43 @@
 /** What this browser keeps of a painter's: it is theirs alone. */
 
+import { clear } from "idb-keyval";
+import { forgetWays } from "../api/ways";
+
 const PAINTER = "saltmarsh.painter";
-const LEFT = "saltmarsh.left";
-/** What is of the browser and of nobody's work: the look, and papers that were made. */
+/** The page that begins next forgets once more, what the last one wrote while it went; then it is this painter's, or nobody's. */
+const HEIR = "saltmarsh.heir";
+/** What is of the browser and of nobody's work: the look. Papers that were made stay as well: they are of recipes. */
 const OF_NOBODY = ["saltmarsh.theme"];
-const PAPERS = "saltmarsh-paper";
 
 /** Whose work lies here; null: nobody signed in by name. */
 export const painterHere = () => localStorage.getItem(PAINTER);
 
-/** Lets go of everything that a painter left here. */
-async function forgetHere() {
+/** Lets go of everything that a painter left here. Emptied, not deleted: a page that holds a store open would keep it from going. */
+async function forgetHere(heir: string | null) {
   for (const key of Object.keys(localStorage)) if (!OF_NOBODY.includes(key)) localStorage.removeItem(key);
-  const kept = (await indexedDB.databases()).flatMap(({ name }) => (name && name !== PAPERS ? [name] : []));
-  // One that this page holds open goes once the page is left.
-  kept.forEach((name) => indexedDB.deleteDatabase(name));
+  if (heir) localStorage.setItem(PAINTER, heir);
+  // A browser that keeps nothing has nothing to forget.
+  await Promise.all([clear(), forgetWays()].map((done) => done.catch(() => undefined)));
 }
 
-/** Leaves no trace of a painter who signed out: what is written while the page goes is forgotten when the next one begins. */
+/** Leaves no trace of a painter who signed out. */
 export async function leaveHere() {
-  await forgetHere();
-  localStorage.setItem(LEFT, "yes");
+  await forgetHere(null);
+  localStorage.setItem(HEIR, "");
 }
 
-/** Before anybody signs in: forgets what whoever signed out here left behind. */
+/** Before anything is read of it: forgets what a painter who signed out, or whose place was taken, left behind. */
 export async function sweepHere() {
-  if (localStorage.getItem(LEFT)) await forgetHere();
+  const heir = localStorage.getItem(HEIR);
+  if (heir !== null) await forgetHere(heir);
 }
 
 /** Takes the browser over for a painter: what another left here is not shown to this one. */
 export async function takeOver(painter: string) {
   const before = painterHere();
-  if (before !== null && before !== painter) await forgetHere();
-  localStorage.setItem(PAINTER, painter);
+  if (before === null || before === painter) localStorage.setItem(PAINTER, painter);
+  else {
+    await forgetHere(painter);
+    localStorage.setItem(HEIR, painter);
+  }
 }

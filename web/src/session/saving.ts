@@ -116,6 +116,13 @@ function failed(error: unknown) {
   if (saving.state === "away") loop.again();
 }
 
+/** Saves what is not saved yet; whether all of it is on the server. */
+export async function saveNow(): Promise<boolean> {
+  loop.rest();
+  await inTurn(save);
+  return get().saving.state === "saved";
+}
+
 /** Watches the draft; call once. */
 export function watchDraft() {
   return useBench.subscribe((state, before) => {

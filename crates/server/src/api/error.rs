@@ -127,14 +127,9 @@ impl ApiError {
         Self::new(StatusCode::SERVICE_UNAVAILABLE, "busy", message)
     }
 
-    /// Whether it has this code.
-    pub fn is(&self, code: &str) -> bool {
-        self.code == code
-    }
-
-    /// The same, of a field within another.
+    /// The same, where what is invalid lies in this field of the body.
     pub fn within(self, outer: &str) -> Self {
-        let field = self.field.map(|field| format!("{outer}.{field}"));
+        let field = self.field.map(|f| if self.code == "invalid" { format!("{outer}.{f}") } else { f });
         Self { field, ..self }
     }
 

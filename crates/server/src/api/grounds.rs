@@ -67,11 +67,6 @@ fn checked(name: &str, recipe: Value) -> Result<(String, Recipe, Value), ApiErro
     Ok((name, recipe, json))
 }
 
-/// An image that is missing is missing in the recipe.
-fn of_recipe(e: ApiError) -> ApiError {
-    if e.is("invalid") { e.within("recipe") } else { e }
-}
-
 /// Grounds of the painter, by name.
 #[utoipa::path(get, operation_id = "ground_list", path = "/grounds", tag = "grounds", responses((status = 200, body = Vec<Ground>)))]
 #[get("/grounds")]
@@ -98,7 +93,7 @@ pub async fn add(
         let content = grounds::Content { name: &name, note: &note, recipe: &json, images: &images };
         grounds::add(db, painter.id, content)
     });
-    Ok(HttpResponse::Created().json(Ground::try_from(added.await.map_err(of_recipe)?)?))
+    Ok(HttpResponse::Created().json(Ground::try_from(added.await.map_err(|e| e.within("recipe"))?)?))
 }
 
 /// Change a ground. Kept tools have their own copy and stay as they are.
@@ -120,7 +115,7 @@ pub async fn change(
         let content = grounds::Content { name: &name, note: &note, recipe: &json, images: &images };
         grounds::change(db, painter.id, *id, to.version, content)
     });
-    Ok(web::Json(changed.await.map_err(of_recipe)?.try_into()?))
+    Ok(web::Json(changed.await.map_err(|e| e.within("recipe"))?.try_into()?))
 }
 
 /// Take a ground away; tools that were made with it keep their copy.

@@ -156,7 +156,7 @@ impl Checked {
             let (name, document, hash) = (self.name.as_str(), &self.json, self.hash.as_str());
             write(db, Content { name, document, hash, images: &images, note: &note })
         });
-        done.await.map_err(|e| if e.is("invalid") { e.within("document") } else { e })
+        done.await.map_err(|e| e.within("document"))
     }
 }
 
