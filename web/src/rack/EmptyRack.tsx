@@ -16,7 +16,7 @@ export function EmptyRack({ declarations }: { declarations: Declarations }) {
   return (
     <main className="grid h-full place-content-center gap-3 p-6">
       <h1 className="text-[17px] font-semibold">{t("The rack is empty")}</h1>
-      <p className="max-w-prose">{t("Make a first tool, read one from a file, or load the demo’s with ./run demo.")}</p>
+      <p className="max-w-prose">{t("Make a first tool, or read one from a file.")}</p>
       <div className="flex flex-wrap gap-2">
         <Button primary onClick={() => setMaking(true)}>
           {t("Make a tool…")}
