@@ -107,6 +107,25 @@ test("strips are looked at while they are wet, time over the free row stands sti
   await page.keyboard.press("Escape");
   await expect.poll(() => bench.shown(draft)).not.toEqual(wet);
 
+  // Strokes over wet paper, between which time goes as far as the machine lets it: opened anew, the row dries to the same picture.
+  const goes = async (how: string) => {
+    await clock.click();
+    await page.getByRole("radio", { name: how }).click();
+    await page.keyboard.press("Escape");
+  };
+  await goes("as on the wall");
+  await pen.stroke(Array.from({ length: 60 }, (_, i) => ({ x: box.x + 30 + 3 * i, y: y + 14 * Math.sin(i), force: 0.7 })));
+  await page.waitForTimeout(300);
+  await pen.stroke(Array.from({ length: 40 }, (_, i) => ({ x: box.x + 200 - 4 * i, y: y + 8 * Math.cos(i), force: 0.5 })));
+  await goes("as fast as it goes");
+  await bench.settled();
+  await expect.poll(standsStill).toBe(true);
+  const dried = await bench.shown(bench.pad);
+  await page.reload();
+  await bench.settled();
+  await goes("as fast as it goes");
+  await expect.poll(() => bench.shown(bench.pad)).toEqual(dried);
+
   // The line is the nib's: its parameters say why.
   await bench.choose("Pointed nib");
   await bench.station("Tip").click();

@@ -218,6 +218,42 @@ impl Surface {
         }
     }
 
+    /// Has the sheet's time wait for the stroke that was begun: of what is due, only what is let go goes.
+    #[wasm_bindgen(js_name = holdTime)]
+    pub fn hold_time(&mut self) {
+        if let Some(engine) = self.engine.as_mut() {
+            engine.hold_time(&self.sheet);
+        }
+    }
+
+    /// Steps of time that are due in the stroke and wait.
+    #[wasm_bindgen(getter, js_name = timeWaits)]
+    pub fn time_waits(&self) -> u32 {
+        self.engine.as_ref().map_or(0, |engine| engine.time_waits() as u32)
+    }
+
+    /// Lets so many of the steps go that wait; gives what changed, as [`Surface::work`] does.
+    #[wasm_bindgen(js_name = letGo)]
+    pub fn let_go(&mut self, steps: u32) -> Vec<u32> {
+        let Some(engine) = self.engine.as_mut() else { return Vec::new() };
+        let changed = engine.let_go(u64::from(steps), &mut self.sheet);
+        pixels_of(&changed, &self.sheet, self.view.looks_around(self.lit))
+    }
+
+    /// When time went that was held, for [`Surface::time_as`]; nothing where every step goes when it is due.
+    #[wasm_bindgen(js_name = timeWent)]
+    pub fn time_went(&self) -> Option<Vec<u32>> {
+        self.engine.as_ref().and_then(Engine::time_went)
+    }
+
+    /// Lets the sheet's time go in the stroke that was begun as it went when it was drawn.
+    #[wasm_bindgen(js_name = timeAs)]
+    pub fn time_as(&mut self, went: &[u32]) {
+        if let Some(engine) = self.engine.as_mut() {
+            engine.time_as(went);
+        }
+    }
+
     /// Something that was heard is not worked off yet.
     #[wasm_bindgen(getter)]
     pub fn waits(&self) -> bool {
@@ -338,6 +374,19 @@ impl Surface {
     pub fn prepare_ground(&self, tool: &str, n: usize) -> std::result::Result<bool, JsError> {
         let tool = Tool::parse(tool).map_err(|e| refuse(&e))?;
         Ok(self.sheet.prepare_ground(tool.feel(), n))
+    }
+
+    /// Makes the `n`-th piece of what time over the tool's medium needs of that paper; false where there are not so many.
+    #[wasm_bindgen(js_name = prepareTime)]
+    pub fn prepare_time(&self, tool: &str, n: usize) -> std::result::Result<bool, JsError> {
+        let tool = Tool::parse(tool).map_err(|e| refuse(&e))?;
+        Ok(tool.medium.prepare(&self.sheet, n))
+    }
+
+    /// Makes a piece of what the next step of time needs of the paper; false where it has it all.
+    #[wasm_bindgen(js_name = prepareStep)]
+    pub fn prepare_step(&self) -> bool {
+        self.sheet.prepare_step()
     }
 
     /// The bare ground's colour, sRGB.

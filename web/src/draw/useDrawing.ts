@@ -61,7 +61,7 @@ export function useDrawing(options: DrawingOptions) {
     sheet.current = laid.sheet;
     const cut = drawing.current;
     drawing.current = null;
-    if (cut && cut.samples.length > 0) options.onStroke(cut.samples, cut.by);
+    if (cut && cut.samples.length > 0) options.onStroke({ samples: cut.samples, ...(cut.by && { by: cut.by }) });
   });
   const finish = (stroke: Drawn) => {
     drawing.current = null;

@@ -4,8 +4,7 @@ import { useRoom } from "../session/room";
 import { useEffect, useRef, useState } from "react";
 import { engine, giveCanvas, onReplaced } from "../engine/client";
 import { EngineLost } from "../engine/crew";
-import { PACKED } from "../engine/types";
-import type { Between } from "../engine/types";
+import type { Between, StrokeClock } from "../engine/types";
 import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import { doBetween, type PadStroke } from "../session/store";
@@ -28,7 +27,7 @@ export interface LaidOptions {
   height: number;
   /** mm of a device pixel. */
   pixelMm: number;
-  onStroke: (samples: number[], by: ToolDocument | null) => void;
+  onStroke: (stroke: PadStroke) => void;
   /** What was done before the stroke of this number; without it, the tool is made clean before each. */
   between?: (stroke: number) => Between[];
 }
@@ -72,8 +71,8 @@ export function useLaid(options: LaidOptions) {
     [],
   );
 
-  /** By how many seconds the sheet's time was slower than the clock when the stroke that is drawn began. */
-  const slower = useRef(0);
+  /** Settled once the strokes that ended, and what was done between, are told of. */
+  const told = useRef(Promise.resolve());
   const between = (stroke: number) => options.between?.(stroke) ?? CLEANED;
   const room = useRoom((s) => s.room);
   const scale = window.devicePixelRatio || 1;
@@ -86,7 +85,7 @@ export function useLaid(options: LaidOptions) {
   useEffect(() => {
     if (!document || shown.current === key || under.current) return;
     shown.current = key;
-    const packed = (strokes ?? []).map((s) => ({ samples: Float64Array.from(s.samples), by: s.by ?? null }));
+    const packed = (strokes ?? []).map((s) => ({ ...s, samples: Float64Array.from(s.samples), by: s.by ?? null }));
     setBusy(true);
     const run = ++runs.current;
     void engine.padRun(document, hand, { ...size, pixelMm, originY: ORIGIN_Y }, packed, options.between ? lists(packed.length) : packed.map(() => CLEANED)).then((whole) => {
@@ -99,13 +98,20 @@ export function useLaid(options: LaidOptions) {
   }, [key, again, sheet]);
 
   // Played strokes end long after the drawing of the page that began them.
-  const lift = useRef<(samples: number[], by: ToolDocument | null) => void>(() => undefined);
+  const lift = useRef<(stroke: PadStroke) => void>(() => undefined);
+  const done = useRef<(list: Between[]) => void>(() => undefined);
   useEffect(() => {
-    lift.current = (samples, by) => {
+    lift.current = (stroke) => {
       // The canvas already shows this stroke.
-      shown.current = cut.current ? "" : state([...(strokes ?? []), by ? { samples, by } : { samples }]);
+      shown.current = cut.current ? "" : state([...(strokes ?? []), stroke]);
       cut.current = false;
-      options.onStroke(samples, by);
+      options.onStroke(stroke);
+    };
+    done.current = (list) => {
+      // The canvas already shows it.
+      const now = lists(strokes?.length ?? 0);
+      if (!cut.current && shown.current === key) shown.current = state(strokes, now.with(-1, [...(now.at(-1) ?? []), ...list]));
+      doBetween(list);
     };
   });
 
@@ -118,18 +124,18 @@ export function useLaid(options: LaidOptions) {
     begin: (heldBy: Hand, by: ToolDocument | null) => {
       if (!document) return;
       under.current = true;
-      slower.current = 0;
-      void engine.padBegin(document, heldBy, options.between ? [] : CLEANED, by).then((s) => (slower.current = s), unlessLost);
+      void engine.padBegin(document, heldBy, options.between ? [] : CLEANED, by).catch(unlessLost);
     },
     /** It ends, and lies there. */
     end: (samples: number[], by: ToolDocument | null) => {
       under.current = false;
       setLaying((n) => n + 1);
       void engine.padLift().catch(unlessLost).finally(() => setLaying((n) => n - 1));
-      // Laid again, it waits as long as it did here.
-      const waited = Math.max(0, (samples[0] ?? 0) - slower.current);
-      const sooner = (samples[0] ?? 0) - waited;
-      lift.current(sooner > 0 ? samples.map((v, i) => (i % PACKED === 0 ? v - sooner : v)) : samples, by);
+      const clock = engine.padClock().catch((error: unknown): StrokeClock | null => (unlessLost(error), null));
+      told.current = told.current.then(async () => {
+        const went = await clock;
+        lift.current({ samples, ...(by && { by }), ...(went && { clock: went }) });
+      });
     },
     /** It is dropped: nothing of it stays. */
     drop: () => {
@@ -142,11 +148,11 @@ export function useLaid(options: LaidOptions) {
     /** Does something between strokes at once; the sheet shows it, and is not laid anew for it. */
     does: (what: Between) => {
       if (!document || under.current) return;
-      void engine.padBetween(document, what);
-      // The canvas already shows it.
-      const now = lists(strokes?.length ?? 0);
-      if (!cut.current && shown.current === key) shown.current = state(strokes, now.with(-1, [...(now.at(-1) ?? []), what]));
-      doBetween(what);
+      const rested = engine.padBetween(document, what).catch((error: unknown) => (unlessLost(error), 0));
+      told.current = told.current.then(async () => {
+        const steps = await rested;
+        done.current(steps > 0 ? [`rest ${steps}`, what] : [what]);
+      });
     },
   };
 }

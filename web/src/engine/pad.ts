@@ -5,11 +5,11 @@ import type { ToolDocument } from "../model/tool";
 import { imagesFor } from "./images";
 import type { Papers } from "./papers";
 import { Shown } from "./shown";
-import { beginWith, did, layRow, waited } from "./row";
-import { RestClock } from "../model/restClock";
+import { beginWith, did, layRow, restedAfter } from "./row";
+import { RowTime } from "./rowTime";
 import { PIECE_PIXELS, Slices, turn } from "./turns";
 import type { Held, View } from "../generated/core";
-import { LONGEST_PAUSE_S, type Between, type PadSize, type PadStroke, type Part } from "./types";
+import type { Between, PadSize, PadStroke, Part, StrokeClock } from "./types";
 import { standsAlone, type Studio, type Surface } from "./wasm/saltmarsh_browser";
 
 /** How long the engine may work for one frame, ms: the rest of a large dab is laid in the next. */
@@ -24,11 +24,8 @@ const PAPER_MADE = "paper made";
 /** Most pixels of a sheet that a part is cut out of. */
 const MOST_PART = 16_000_000;
 
-/** A sheet at rest is kept so far behind the clock, ms: reports come later than they were made. */
-const REST_BEHIND_MS = 120;
-/** Steps of time between two looks at the clock, and how many a stroke waits for at most. */
+/** Steps of time between two turns, where a part is laid. */
 const REST_STEPS = 4;
-const MOST_CAUGHT_UP = 30;
 
 const groundOf = (tool: ToolDocument) => JSON.stringify(tool.ground);
 const keyOf = (tool: ToolDocument, size: PadSize) => [groundOf(tool), size.width, size.height, size.pixelMm, size.originY].join();
@@ -49,12 +46,11 @@ export class Pad {
   private view = "";
   /** When the newest reports that wait for a frame were made, ms since the time origin. */
   private waiting: number[] = [];
-  /** The stroke that is begun has heard no report yet: what it waited for is still to go over the sheet. */
-  private begun = false;
-  /** Time over the sheet; when by it the last stroke ended, s (in another visit: before all), and the steps that went over the sheet since. */
-  private clock = new RestClock();
-  private restsSince = -Infinity;
-  private rested = 0;
+  /** A stroke is under way: begun and not all laid. */
+  private under = false;
+  private time = new RowTime((rects) => this.shown.take(rects, false));
+  /** Of the stroke that lifted last. */
+  private lastClock: StrokeClock | null = null;
   /** The pen lifted, and the end of its stroke is not laid yet. */
   private lifted = false;
   /** How long the engine has worked for the next frame, ms. */
@@ -89,8 +85,9 @@ export class Pad {
       return false;
     }
     this.put(surface, tool, size);
+    this.time.laid(restedAfter(between[strokes.length]));
     this.whole();
-    await new Promise<void>((drawn) => this.onceDrawn.push(drawn));
+    await this.shown.whole();
     void this.prepareGround(tool);
     return true;
   }
@@ -100,16 +97,17 @@ export class Pad {
     const run = this.newest;
     const document = JSON.stringify(tool);
     performance.clearMarks(PAPER_MADE);
-    for (let piece = 0; ; piece++) {
-      await this.idle();
-      await turn();
-      if (run !== this.newest || !this.surface) return;
-      if (!this.surface.prepareGround(document, piece)) {
-        performance.mark(PAPER_MADE);
-        this.papers.keep(groundOf(tool));
-        return;
+    const ready = async (make: (surface: Surface, piece: number) => boolean) => {
+      for (let piece = 0; ; piece++) {
+        await this.idle();
+        await turn();
+        if (run !== this.newest || !this.surface) return false;
+        if (!make(this.surface, piece)) return true;
       }
-    }
+    };
+    if (!(await ready((surface, piece) => surface.prepareGround(document, piece)))) return;
+    this.papers.keep(groundOf(tool));
+    if (await ready((surface, piece) => surface.prepareTime(document, piece))) performance.mark(PAPER_MADE);
   }
 
   private sheet(tool: ToolDocument, size: PadSize): Surface {
@@ -119,7 +117,7 @@ export class Pad {
   }
 
   private whole() {
-    if (this.size) this.shown.mark({ left: 0, top: 0, right: this.size.width, bottom: this.size.height });
+    if (this.size) this.shown.mark({ left: 0, top: 0, right: this.size.width, bottom: this.size.height }, false);
   }
 
   look(view: View) {
@@ -128,11 +126,13 @@ export class Pad {
     this.whole();
   }
 
-  between(tool: ToolDocument, what: Between) {
+  /** Gives how many steps of time went since it was asked last, or since the last stroke. */
+  between(tool: ToolDocument, what: Between): number {
     this.finish();
-    if (!this.surface) return;
+    if (!this.surface) return 0;
     did(this.surface, JSON.stringify(tool), what);
     this.whole();
+    return this.time.tell();
   }
 
   held(tool: ToolDocument): Held[] {
@@ -143,21 +143,18 @@ export class Pad {
   /** Puts a sheet in place of the one before. */
   private put(surface: Surface, tool: ToolDocument, size: PadSize) {
     this.surface?.free();
-    this.lifted = false;
+    [this.lifted, this.under] = [false, false];
     this.surface = surface;
     // Time went on while it was laid anew: it is caught up with frame by frame.
-    this.rested = 0;
+    this.time.laid(0);
     if (surface.busy) this.ask();
     this.key = keyOf(tool, size);
     this.size = size;
     this.shown.resize(surface, size.width, size.height);
   }
 
-  /**
-   * `between`: what was done since the stroke before, where it was not done at once. Gives by how many seconds the time of a wide wet sheet
-   * was slower than the clock on the wall: so much less has the stroke waited.
-   */
-  begin(tool: ToolDocument, hand: Hand, between: Between[], by: ToolDocument | null): number {
+  /** `between`: what was done since the stroke before, where it was not done at once. */
+  begin(tool: ToolDocument, hand: Hand, between: Between[], by: ToolDocument | null) {
     this.newest++;
     this.finish();
     this.tool = tool;
@@ -168,18 +165,17 @@ export class Pad {
       this.whole();
     }
     const { surface } = this;
-    if (!surface) return 0;
-    const late = surface.busy ? Math.min(LONGEST_PAUSE_S, this.now() - this.restsSince) - this.rested * surface.stepS : 0;
+    if (!surface) return;
     between.forEach((what) => did(surface, JSON.stringify(tool), what));
     beginWith(surface, [JSON.stringify(tool), JSON.stringify(hand)], by);
-    this.begun = true;
-    return Math.max(0, late - MOST_CAUGHT_UP * surface.stepS);
+    this.under = true;
+    this.time.begin();
   }
 
   drop() {
     if (!this.surface) return;
     this.surface.dropStroke();
-    this.begun = false;
+    this.under = false;
     this.waiting = [];
     this.whole();
     if (this.tool) void this.prepareGround(this.tool);
@@ -188,12 +184,7 @@ export class Pad {
   /** `madeAt`: when the newest of the samples was reported, ms since the epoch of the time origin. */
   extend(samples: Float64Array, madeAt: number) {
     if (!this.surface) return;
-    if (this.begun) {
-      this.begun = false;
-      // A stroke is not held up by more than it takes to catch up with a moment.
-      const late = Math.max(0, waited(this.surface, samples) - this.rested);
-      this.shown.take(this.surface.advance(Math.min(late, MOST_CAUGHT_UP)));
-    }
+    this.time.touch(this.surface, samples);
     this.surface.hear(samples);
     this.waiting.push(madeAt - performance.timeOrigin);
     this.work();
@@ -204,16 +195,27 @@ export class Pad {
     if (!this.surface) return;
     this.surface.hearLift();
     this.lifted = true;
+    this.lastClock = this.time.of(this.surface);
     this.work();
     this.ask();
     await new Promise<void>((drawn) => this.onceDrawn.push(drawn));
+  }
+
+  /** How time went with the stroke that lifted last; null where it went as the stroke says. */
+  get strokeClock(): StrokeClock | null {
+    return this.lastClock;
+  }
+
+  /** So much of the time that is due goes over the row, 0..1. */
+  get pace(): number {
+    return this.time.paceOfLate;
   }
 
   /** Works for the next frame: what is left over is for the frames after it. */
   private work() {
     if (!this.surface) return;
     const start = performance.now();
-    while (this.surface.waits && this.worked + performance.now() - start < FRAME_WORK_MS) this.shown.take(this.surface.work(PIECE_PIXELS));
+    while (this.surface.waits && this.worked + performance.now() - start < FRAME_WORK_MS) this.shown.take(this.surface.work(PIECE_PIXELS), true);
     this.worked += performance.now() - start;
     if (this.surface.waits) this.ask();
     else if (this.lifted) this.end();
@@ -222,15 +224,16 @@ export class Pad {
   /** Lays at once what is left of the stroke. */
   private finish() {
     if (!this.surface) return;
-    while (this.surface.waits) this.shown.take(this.surface.work(PIECE_PIXELS));
+    while (this.surface.waits) this.shown.take(this.surface.work(PIECE_PIXELS), true);
     if (this.lifted) this.end();
   }
 
   private end() {
     if (!this.surface) return;
-    this.lifted = false;
+    [this.lifted, this.under] = [false, false];
     this.surface.end();
-    this.rests();
+    this.time.rests();
+    if (this.surface.busy) this.ask();
     if (this.tool) void this.prepareGround(this.tool);
   }
 
@@ -249,13 +252,13 @@ export class Pad {
 
   /** The sheet, telling of the stroke of this number; null where its trace is gone, or while another is drawn: that is not held up. */
   tellOf(stroke: number): Surface | null {
-    if (!this.surface || this.surface.waits || this.begun) return null;
+    if (!this.surface || this.surface.waits || this.under) return null;
     return this.surface.tellOf(stroke) ? this.surface : null;
   }
 
   /** Number of the stroke nearest to a place, and how far along it; null where none lies there. */
   nearest(xMm: number, yMm: number): [number, number] | null {
-    if (!this.surface || this.surface.waits || this.begun) return null;
+    if (!this.surface || this.surface.waits || this.under) return null;
     const [stroke, travel] = this.surface.nearestStroke(xMm, yMm);
     return stroke === undefined || travel === undefined ? null : [stroke, travel];
   }
@@ -266,7 +269,7 @@ export class Pad {
     const { size } = this;
     if (!size) return null;
     const asked = ++this.parts;
-    const current = () => asked === this.parts && !this.begun;
+    const current = () => asked === this.parts && !this.under;
     const document = JSON.stringify(tool);
     const alone = standsAlone(document, undefined) && strokes.every((s) => !s.by) && between.flat().every((what) => what === "clean");
     const whole: Part = { pixelMm: part.pixelMm, leftMm: 0, topMm: 0, width: Math.round((size.width * size.pixelMm) / part.pixelMm), height: Math.round((size.height * size.pixelMm) / part.pixelMm) };
@@ -278,8 +281,8 @@ export class Pad {
       if (!(await layRow(surface, [document, JSON.stringify(hand)], strokes, between, current))) return null;
       // As long as the row has rested by now.
       const slices = new Slices();
-      for (let steps = 0; surface.busy && steps < this.rested; steps += REST_STEPS) {
-        surface.advance(Math.min(REST_STEPS, this.rested - steps));
+      for (let steps = restedAfter(between[strokes.length]); surface.busy && steps < this.time.steps; steps += REST_STEPS) {
+        surface.advance(Math.min(REST_STEPS, this.time.steps - steps));
         await slices.pause();
         if (!current()) return null;
       }
@@ -290,41 +293,14 @@ export class Pad {
     }
   }
 
-  /** Time over the sheet now, s. */
-  private now(): number {
-    return this.clock.at(performance.now() / 1000);
-  }
-
   setPace(pace: number) {
-    this.clock.setPace(pace, performance.now() / 1000);
+    this.time.setPace(pace);
     this.ask();
   }
 
   step(seconds: number) {
-    this.clock.step(seconds);
+    this.time.step(seconds);
     this.ask();
-  }
-
-  /** From now on the hand rests. */
-  private rests() {
-    this.restsSince = this.now();
-    this.rested = 0;
-    if (this.surface?.busy) this.ask();
-  }
-
-  /** Lets the time that the hand has rested go over the sheet: a little less, so that a stroke's own wait is never overtaken. */
-  private rest() {
-    if (!this.surface?.busy || this.surface.waits || this.begun) return;
-    const now = performance.now();
-    const due = Math.floor((this.now() - this.restsSince - this.clock.within(REST_BEHIND_MS / 1000)) / this.surface.stepS);
-    // Where the sheet is wide and wet, time on it goes slower than the clock on the wall; a frame is never held up.
-    while (this.rested < due && performance.now() - now < FRAME_WORK_MS && this.surface.busy) {
-      const steps = Math.min(REST_STEPS, due - this.rested);
-      this.shown.take(this.surface.advance(steps));
-      this.rested += steps;
-    }
-    // A clock that stands still is waited for by nobody.
-    if (this.rested < due || this.clock.within(1) > 0) this.ask();
   }
 
   private ask() {
@@ -335,14 +311,17 @@ export class Pad {
 
   private frame() {
     this.frameAsked = false;
-    this.rest();
-    if (!this.shown.there || !this.surface) {
+    const { surface } = this;
+    if (surface && !this.under && !surface.waits && this.time.rest(surface)) this.ask();
+    if (!this.shown.there || !surface) {
+      this.shown.forget();
       this.onceDrawn.splice(0).forEach((drawn) => drawn());
       return;
     }
     this.work();
     this.worked = 0;
-    if (this.shown.draw(this.surface) || this.surface.waits) {
+    if (this.shown.draw(surface, this.under)) this.ask();
+    if (surface.waits || !this.shown.prompt) {
       this.ask();
       return;
     }
@@ -350,5 +329,8 @@ export class Pad {
     // For the browser's own timeline, and the benchmark that reads it.
     for (const start of this.waiting.splice(0)) performance.measure(PEN_TO_PIXEL, { start, end: performance.now() });
     if (performance.getEntriesByName(PEN_TO_PIXEL).length > MOST_MEASURES) performance.clearMeasures(PEN_TO_PIXEL);
+    if (!this.under || this.lifted) return;
+    this.time.spare(surface);
+    if (surface.timeWaits > 0) this.ask();
   }
 }

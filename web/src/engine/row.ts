@@ -2,7 +2,7 @@
 
 import type { ToolDocument } from "../model/tool";
 import { Slices, workOff } from "./turns";
-import type { Between, PadStroke, Wait } from "./types";
+import type { Between, PadStroke, Rest, Wait } from "./types";
 import type { Surface } from "./wasm/saltmarsh_browser";
 
 /** Steps of time that a stroke waited for: its first report says how long. */
@@ -11,9 +11,20 @@ export const waited = (surface: Surface, stroke: Float64Array) => Math.floor((st
 const WAIT = "wait ";
 const isWait = (what: Between): what is Wait => what.startsWith(WAIT);
 
+const REST = "rest ";
+const isRest = (what: Between): what is Rest => what.startsWith(REST);
+const stepsOf = (rest: Rest) => Number(rest.slice(REST.length));
+
+/** Steps that went over the sheet with what was done last on it. */
+export const restedAfter = (done: Between[] | undefined) => (done ?? []).filter(isRest).reduce((sum, rest) => sum + stepsOf(rest), 0);
+
+/** Steps that go over a sheet between two turns. */
+const REST_STEPS = 4;
+
 /** Does what is done between strokes. `tool`: as JSON. */
 export function did(surface: Surface, tool: string, what: Between) {
   if (what === "dry" || what === "wet") surface.turn(what === "dry");
+  else if (isRest(what)) surface.advance(stepsOf(what));
   else if (isWait(what)) surface.wait(Number(what.slice(WAIT.length)));
   else surface.care(tool, what);
 }
@@ -24,19 +35,38 @@ export function beginWith(surface: Surface, [tool, hand]: [string, string], by: 
   else surface.begin(tool, hand, false);
 }
 
+/** Lets so many steps go over the sheet, in turns. */
+async function restInTurns(surface: Surface, steps: number, slices: Slices, current: () => boolean): Promise<boolean> {
+  let left = steps;
+  for (; surface.busy && left > 0; left -= Math.min(left, REST_STEPS)) {
+    surface.advance(Math.min(left, REST_STEPS));
+    await slices.pause();
+    if (!current()) return false;
+  }
+  surface.advance(left);
+  return true;
+}
+
 /** Lays strokes in turns while they are `current`. `between`: what was done before each, and after the last. */
 export async function layRow(surface: Surface, [tool, hand]: [string, string], strokes: PadStroke[], between: Between[][], current: () => boolean): Promise<boolean> {
   surface.makeReady(tool, undefined);
   const slices = new Slices();
+  const doBetween = async (list: Between[] | undefined) => {
+    for (const what of list ?? []) {
+      if (!isRest(what)) did(surface, tool, what);
+      else if (!(await restInTurns(surface, stepsOf(what), slices, current))) return false;
+    }
+    return true;
+  };
   for (const [i, stroke] of strokes.entries()) {
-    between[i]?.forEach((what) => did(surface, tool, what));
-    surface.advance(waited(surface, stroke.samples));
+    if (!(await doBetween(between[i]))) return false;
+    if (!(await restInTurns(surface, stroke.clock?.waited ?? waited(surface, stroke.samples), slices, current))) return false;
     beginWith(surface, [tool, hand], stroke.by);
+    if (stroke.clock?.went) surface.timeAs(Uint32Array.from(stroke.clock.went));
     surface.hear(stroke.samples);
     surface.hearLift();
     if (!(await workOff(surface, slices, current))) return false;
     surface.end();
   }
-  between[strokes.length]?.forEach((what) => did(surface, tool, what));
-  return true;
+  return doBetween(between[strokes.length]);
 }

@@ -9,10 +9,20 @@ export type { DabTrace as Dab, Difference, Explained, GroundFigures, Levels, Mov
 export type Exercised = Core.Exercised | null;
 
 /** What a painter does between strokes: to the tool, or to what is wet or has dried on the sheet. */
-export type Between = Core.Care | "dry" | "wet" | Wait;
+export type Between = Core.Care | "dry" | "wet" | Wait | Rest;
 
 /** So many minutes go by. */
 export type Wait = `wait ${number}`;
+/** So many steps of time went over the sheet before what was done next. */
+export type Rest = `rest ${number}`;
+
+/** How the sheet's time went with a stroke. */
+export interface StrokeClock {
+  /** Steps that went since the stroke before, or since what was done last. */
+  waited: number;
+  /** Steps that went under it: contacts since those before, and how many, again and again; null: each when it was due. */
+  went: number[] | null;
+}
 
 /** Something a painter may want to change in a tool, and the tool it was seen in. */
 export type Advice = Core.Advice & { of: ToolDocument };
@@ -111,10 +121,11 @@ export interface Strip {
   fit: number;
 }
 
-/** A stroke to be laid: packed samples, and the tool that drew it where that is not the sheet's own. */
+/** A stroke to be laid: packed samples, the tool that drew it where that is not the sheet's own, and how time went with it where it was drawn. */
 export interface PadStroke {
   samples: Float64Array;
   by: ToolDocument | null;
+  clock?: StrokeClock;
 }
 
 export interface PadSize {
@@ -239,11 +250,11 @@ export interface EngineApi {
   /** Lays the pad anew: its size, its strokes, the tool, and what was done before each stroke and after the last. */
   padRun(tool: ToolDocument, hand: Hand, size: PadSize, strokes: PadStroke[], between: Between[][]): Promise<boolean>;
   /** `by`: the stroke is another tool's. */
-  padBegin(tool: ToolDocument, hand: Hand, between: Between[], by: ToolDocument | null): number;
+  padBegin(tool: ToolDocument, hand: Hand, between: Between[], by: ToolDocument | null): void;
   /** Drops the stroke that is under way: all is as it was before it. */
   padDrop(): void;
-  /** Does something between strokes at once, and shows it. */
-  padBetween(tool: ToolDocument, what: Between): void;
+  /** Does something between strokes at once, and shows it; gives how many steps of time went since what was done before. */
+  padBetween(tool: ToolDocument, what: Between): number;
   /** A tool turned into one of another medium, and what does not carry over. */
   turnedTo(tool: ToolDocument, medium: string): Core.Turned;
   /** The tip's shape under a pen that gives `signals`; null where the medium tells none. */
@@ -257,6 +268,10 @@ export interface EngineApi {
   /** How fast time goes over the free row; and lets some go by at once, s. */
   padPace(pace: number): void;
   padStep(seconds: number): void;
+  /** So much of the time that is due goes over the free row, 0..1: less than all where it is wide and wet. */
+  padKeepsUp(): number;
+  /** How time went with the stroke that lifted last; null where it went as the stroke says. */
+  padClock(): StrokeClock | null;
   /** Resolves when all of the stroke is laid and shown. */
   padLift(): Promise<void>;
   /** RGBA of the free row; null where it is not laid. */

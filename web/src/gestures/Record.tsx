@@ -29,7 +29,7 @@ export function Record({ change }: { change: (work: () => Promise<unknown>, done
     width: size.width,
     height: size.height,
     pixelMm: PIXEL_MM / (window.devicePixelRatio || 1),
-    onStroke: (samples) => setStrokes((s) => [...s, samples]),
+    onStroke: ({ samples }) => setStrokes((s) => [...s, samples]),
   });
   const keep = async () => {
     const stroke = strokes.at(-1);

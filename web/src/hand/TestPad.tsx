@@ -93,7 +93,7 @@ export function TestPad() {
     pixelMm: PIXEL_MM / (window.devicePixelRatio || 1),
     onReport: seen,
     onEvent: unfoldedInto,
-    onStroke: (samples) => {
+    onStroke: ({ samples }) => {
       lifted();
       useHand.setState((s) => ({ marks: [...s.marks, { samples, kind: s.marking }] }));
     },

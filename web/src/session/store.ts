@@ -5,15 +5,16 @@ import type { Tool } from "../api/client";
 import { moved, stepped } from "../model/history";
 import { PLAIN_HAND, type Hand } from "../model/hand";
 import type { Held, View } from "../generated/core";
-import type { Before, Between, Dab } from "../engine/types";
+import type { Before, Between, Dab, StrokeClock } from "../engine/types";
 import type { PutTool } from "./putTool";
 import { readFingers, readPenSeen, readTheme, readUnders } from "./stored";
 import type { Station, ToolDocument } from "../model/tool";
 
-/** A stroke on the free row: packed samples, mm from the row's corner, and the tool that drew it where that was not the draft. */
+/** A stroke on the free row: packed samples, mm from the row's corner, the tool that drew it where that was not the draft, and how time went with it where the row could not keep up with the stroke. */
 export interface PadStroke {
   samples: number[];
   by?: ToolDocument;
+  clock?: StrokeClock;
 }
 
 /** What undo goes back to. */
@@ -204,10 +205,10 @@ export function wipePad() {
   if (get().now?.pad.length) commit({ pad: [], between: [] });
 }
 
-/** Does something before the next stroke on the free row. */
-export function doBetween(what: Between) {
+/** Does something, one after the other, before the next stroke on the free row. */
+export function doBetween(done: Between[]) {
   const { now } = get();
-  if (now) commit({ between: [...now.between, { at: now.pad.length, what }] });
+  if (now) commit({ between: [...now.between, ...done.map((what) => ({ at: now.pad.length, what }))] });
 }
 
 /** A number that a control may move to, kept within limits. */

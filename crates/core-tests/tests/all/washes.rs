@@ -9,7 +9,7 @@ use common::{demo_tool, demo_tools, draw_wet, pull};
 use saltmarsh_core::chain::{Action, Qualities, Value};
 use saltmarsh_core::describe::figures;
 use saltmarsh_core::ground::{Recipe, Surface};
-use saltmarsh_core::hand::{Gesture, Hand};
+use saltmarsh_core::hand::{Gesture, Hand, Sample};
 use saltmarsh_core::medium::wash::blocks::{PAINT_PLANES, WATER, pigments_of, plane, water_mm3};
 use saltmarsh_core::medium::wash::resist::{MASK, RESIST};
 use saltmarsh_core::medium::{Care, Turn, turn_in_place};
@@ -115,6 +115,62 @@ fn a_wet_stroke_is_the_same_however_it_is_batched_and_worked() {
     let whole = run(usize::MAX, usize::MAX);
     assert_eq!(run(1, 500), whole);
     assert_eq!(run(7, 100_000), whole);
+}
+
+#[test]
+fn a_stroke_whose_time_was_held_is_laid_anew_as_it_was_drawn() {
+    let tool = Rc::new(demo_tool("wash-bristled"));
+    let reports: Vec<Sample> = along().passes().concat();
+    let begun = || {
+        let mut s = sheet_for(&tool);
+        draw_wet(&tool, &along(), &mut s);
+        let engine = Engine::new(tool.clone(), Hand::default(), &s).expect("a valid tool");
+        (s, engine)
+    };
+    let ended = |mut s: Sheet, mut engine: Engine| {
+        engine.lift(&mut s);
+        s.advance(60);
+        s.checksum()
+    };
+    // `every`: so many reports come at once; then up to so many steps go.
+    let drawn = |every: usize, steps: u64| {
+        let (mut s, mut engine) = begun();
+        engine.hold_time(&s);
+        for some in reports.chunks(every) {
+            engine.hear(some).expect("reports");
+            while engine.waits() {
+                engine.work(3000, &mut s);
+            }
+            engine.let_go(steps, &mut s);
+        }
+        engine.hear_lift();
+        assert!(engine.let_go(1, &mut s).is_empty(), "what waits at the end never goes");
+        let went = engine.time_went();
+        (ended(s, engine), went)
+    };
+    let anew = |went: Option<&[u32]>| {
+        let (mut s, mut engine) = begun();
+        if let Some(went) = went {
+            engine.time_as(went);
+        }
+        engine.hear(&reports).expect("reports");
+        ended(s, engine)
+    };
+    let mut sheets = vec![anew(None)];
+    for (every, steps) in [(5, u64::MAX), (5, 1), (9, 2), (5, 0)] {
+        let (sheet, went) = drawn(every, steps);
+        let went = went.expect("time waited");
+        assert_eq!(went.is_empty(), steps == 0);
+        assert_eq!(anew(Some(&went)), sheet, "{steps} after {every} reports");
+        assert!(!sheets.contains(&sheet), "when time goes tells");
+        sheets.push(sheet);
+    }
+    let dry = Rc::new(demo_tool("vine-charcoal-side"));
+    let mut s = sheet_for(&dry);
+    let mut engine = Engine::new(dry, Hand::default(), &s).expect("a valid tool");
+    engine.hold_time(&s);
+    engine.extend(&reports, &mut s).expect("reports");
+    assert_eq!(engine.time_went(), None, "nothing waits where nothing moves");
 }
 
 #[test]

@@ -164,6 +164,14 @@ pub trait Medium: Sync {
         self.lies_as().map_or_else(|| self.layouts().iter().any(|l| l.clock.is_some()), Medium::moves)
     }
 
+    /// Makes the `n`-th piece of what its clocks keep of the paper under a sheet; false where there are not so many.
+    fn prepare(&self, sheet: &Sheet, n: usize) -> bool {
+        match self.lies_as() {
+            Some(medium) => medium.prepare(sheet, n),
+            None => self.layouts().iter().find_map(|l| l.clock).is_some_and(|clock| clock.prepare(sheet, n)),
+        }
+    }
+
     /// Lets what of it is wet on a tile and dries by a time (min, of what was waited) dry, over what the tile's pixels look like
     /// without it; and makes what has dried wet again at a time. A medium that never dries does nothing.
     fn dry_in_place(&self, _tile: &mut Tile, _under: &[Look], _until_min: f64) {}

@@ -76,6 +76,17 @@ pub trait Clock {
     /// Ends what still goes on, as time would.
     fn end_in_place(&self, _sheet: &mut Sheet) {}
 
+    /// Makes the `n`-th piece of what it keeps of the paper under a sheet; false where there are not so many. Steps make what they
+    /// need by themselves: it only takes them longer.
+    fn prepare(&self, _sheet: &Sheet, _n: usize) -> bool {
+        false
+    }
+
+    /// Makes a piece of what the next step needs of the paper; false where it has it all.
+    fn prepare_step(&self, _sheet: &Sheet) -> bool {
+        false
+    }
+
     /// One step, of which [`Sheet::steps`] counts the number from 1; tells the tiles that changed.
     fn step_in_place(&self, sheet: &mut Sheet, changed: &mut Changed);
 }

@@ -197,6 +197,11 @@ impl Sheet {
         self.ground.prepare(Region::new(left, top, (right - left) as usize, (bottom - top) as usize), n)
     }
 
+    /// Makes a piece of what the next step of time needs of the paper; false where it has it all.
+    pub fn prepare_step(&self) -> bool {
+        self.clocked.iter().filter_map(|l| l.clock).any(|clock| clock.prepare_step(self))
+    }
+
     /// Share of the grain's variance that lies within a pixel of this sheet.
     pub fn grain_within(&self, feel: Feel) -> f32 {
         self.ground.grain_within(self.raster.pixel_mm, feel)

@@ -2,7 +2,7 @@
 //!
 //! It keeps passes, what is due, signals and qualities; what a contact does is the acting part's, made by the tool's medium.
 //! Nothing here depends on how the reports are batched: a piece of the way is worked on when its next report arrives, and
-//! contacts are set by travelled length, steps of time by the reports' own times. Nor does it depend on how the work is divided:
+//! contacts are set by travelled length, steps of time by the reports' own times, or as they are told to have gone. Nor does it depend on how the work is divided:
 //! it is done in one order, and may rest after any tile of a contact, so that a screen need not wait for a large one.
 
 use std::collections::VecDeque;
@@ -10,6 +10,7 @@ use std::rc::Rc;
 
 use super::drives::Drives;
 use super::pass::{Due, Pass};
+use super::timing::Timing;
 use super::trace::{DabTrace, Trace};
 use crate::chain::{Qualities, Signals};
 use crate::error::{FieldError, Result};
@@ -49,10 +50,10 @@ pub struct Engine {
     settles: bool,
     passes: u32,
     total_mm: f64,
-    /// When the first and the newest report were made, and the steps of time since the first, s.
+    /// When the first and the newest report were made, s, and how time goes since the first.
     began_s: Option<f64>,
     newest_s: f64,
-    steps: u64,
+    timing: Timing,
     dabs: Vec<DabTrace>,
     cut: Option<String>,
 }
@@ -109,7 +110,7 @@ impl Engine {
             total_mm: 0.0,
             began_s: None,
             newest_s: 0.0,
-            steps: 0,
+            timing: Timing::default(),
             dabs: Vec::new(),
             cut: None,
         })
@@ -181,6 +182,7 @@ impl Engine {
 
     /// Hears that the pen lifted.
     pub fn hear_lift(&mut self) {
+        self.timing.lift();
         if let Some(pass) = self.heard.back_mut().filter(|p| !p.is_lifted()) {
             pass.lift();
         }
@@ -238,10 +240,40 @@ impl Engine {
     fn time_in_place(&mut self, t: f64, sheet: &mut Sheet, changed: &mut Changed) {
         let began = *self.began_s.get_or_insert(t);
         let due = libm::floor((t - began) / STEP_S).max(0.0) as u64;
-        if due > self.steps {
-            sheet.advance_in_place(due - self.steps, changed);
-            self.steps = due;
+        let steps = self.timing.come_to(due, self.dabs.len() as u64, !sheet.busy());
+        sheet.advance_in_place(steps, changed);
+    }
+
+    /// Has the sheet's time wait for the stroke, which is of one pass: where anything on the sheet moves, only those steps go that
+    /// are [let go](Engine::let_go). What waits when the stroke ends never goes.
+    pub fn hold_time(&mut self, sheet: &Sheet) {
+        self.timing.hold(sheet.busy());
+    }
+
+    /// Steps of time that are due and wait.
+    pub fn time_waits(&self) -> u64 {
+        self.timing.waits()
+    }
+
+    /// Lets up to so many of the steps go that wait, where no contact is under way and the pen is down; tells what changed.
+    pub fn let_go(&mut self, steps: u64, sheet: &mut Sheet) -> Changed {
+        let between = self.contact.is_none() && !self.heard.front().is_none_or(Pass::is_lifted);
+        if between {
+            sheet.advance(self.timing.let_go(steps, self.dabs.len() as u64))
+        } else {
+            Changed::default()
         }
+    }
+
+    /// Between which contacts time went that was held, for [`Engine::time_as`]: contacts since the step before, and how many
+    /// steps went, again and again; nothing where every step went when it was due.
+    pub fn time_went(&self) -> Option<Vec<u32>> {
+        self.timing.told()
+    }
+
+    /// Lets the sheet's time go as it [went](Engine::time_went) when the stroke was drawn.
+    pub fn time_as(&mut self, went: &[u32]) {
+        self.timing = Timing::as_told(went);
     }
 
     /// Opens the contact that is due.

@@ -6,6 +6,7 @@ pub mod drives;
 pub mod engine;
 mod pass;
 pub mod reason;
+mod timing;
 pub mod trace;
 pub mod under;
 

@@ -10,6 +10,7 @@ import { Slider } from "../../ui/Slider";
 import { FASTEST } from "../../model/restClock";
 import { fixed } from "../../model/number";
 import { t } from "../../model/said";
+import { useKeepsUp } from "./useKeepsUp";
 
 const paceSaid = (pace: Pace): string => ({ 0: t("stands still"), 1: t("as on the wall"), 4: t("four times"), [FASTEST]: t("as fast as it goes") })[pace];
 
@@ -18,10 +19,28 @@ const FIRST_S = 10;
 /** Where the slider's end is: most washes are dry by then. */
 const SLIDER_S = 240;
 
+const slowSaid = (share: number) => t("So much of the row is wet that this machine lets {{share}} of the time go by: what you draw comes first.", { share: `${fixed(100 * share)} %` });
+
+/** Says where time over the row is slower than its clock. */
+export function Slow() {
+  const { medium } = useDeclared();
+  const share = useKeepsUp();
+  if (!medium.moves) return null;
+  return (
+    <span className="num min-w-20 text-[12px] text-muted" title={share === null ? undefined : slowSaid(share)}>
+      {share !== null && t("time × {{share}}", { share: fixed(share, 2) })}
+    </span>
+  );
+}
+
 export function Clock() {
   const { medium } = useDeclared();
+  return medium.moves ? <ClockOver /> : null;
+}
+
+function ClockOver() {
   const { pace, seenS } = useClock();
-  if (!medium.moves) return null;
+  const share = useKeepsUp();
   const seen = seenS === null ? t("dry") : t("at {{s}} s", { s: fixed(seenS) });
   // What is tuned on it looks otherwise once it is dry: that is seen without opening anything.
   const wet = seenS !== null || pace === 0;
@@ -29,7 +48,8 @@ export function Clock() {
     <Popover.Root>
       <Popover.Trigger className={`ml-2 min-h-6 truncate text-left ${wet ? "text-warn" : "text-muted"}`} aria-label={t("Clock over the sheet")}>
         {seen}
-        {pace === 0 && t(", still")} <span aria-hidden>⌄</span>
+        {pace === 0 && t(", still")}
+        {share !== null && t(", free row slow")} <span aria-hidden>⌄</span>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content aria-label={t("Clock over the sheet")} align="start" sideOffset={4} collisionPadding={8} className="z-40 grid w-80 max-w-[calc(100vw-16px)] gap-2 rounded border border-line bg-pane p-3 shadow-lg">
@@ -50,6 +70,7 @@ export function Clock() {
             <Button className="justify-self-start" disabled={pace !== 0} onClick={stepClock}>
               {t("Let {{s}} s go by", { s: fixed(STEP_S, 2) })}
             </Button>
+            {share !== null && <p className="text-[12px] text-muted">{slowSaid(share)}</p>}
           </div>
           {wet && <p className="text-[12px] text-warn">{t("What is tuned on the wet looks otherwise once it has dried: paler, rimmed, settled into the tooth.")}</p>}
         </Popover.Content>

@@ -16,6 +16,7 @@ import { useBenchContext } from "../../session/context";
 import { ROW_ZOOMS, useLooking } from "../../session/looking";
 import { rowLaid } from "../../session/proofStore";
 import type { Layout } from "../../session/sheetSize";
+import { Slow } from "./Clock";
 import { Mark } from "./Row";
 import { Cares, Held, useAskHeld } from "./Held";
 import { t } from "../../model/said";
@@ -69,7 +70,7 @@ export function Pad(props: { width: number; height: number; layout: Layout; pixe
     pixelMm: props.pixelMm / zoom,
     between: (stroke) => between.filter((b) => b.at === stroke).map((b) => b.what),
     otherEnd: useBench((s) => s.otherEnd?.document) ?? null,
-    onStroke: (samples, by) => commit({ pad: [...(useBench.getState().now?.pad ?? []), by ? { samples, by } : { samples }] }),
+    onStroke: (stroke) => commit({ pad: [...(useBench.getState().now?.pad ?? []), stroke] }),
   });
 
   useEffect(() => {
@@ -105,6 +106,7 @@ export function Pad(props: { width: number; height: number; layout: Layout; pixe
           <Held small={!open && !stacked} />
         </span>
         <StandIns />
+        {open && <Slow />}
         <span className="flex flex-wrap gap-0.5 text-[12px]">
           <Button className="!min-h-6 !px-1 !py-0" onClick={openRow} title={t("Open or close {{v0}}", { v0: keys[0] })}>
             {open ? "Close" : "Open"}

@@ -13,7 +13,7 @@ export function rowToLay(): { tool: ToolDocument; hand: Hand; strokes: PadStroke
   return {
     tool,
     hand: state.hand,
-    strokes: pad.map((s) => ({ samples: Float64Array.from(s.samples), by: s.by ?? null })),
+    strokes: pad.map((s) => ({ ...s, samples: Float64Array.from(s.samples), by: s.by ?? null })),
     between: Array.from({ length: pad.length + 1 }, (_, i) => between.filter((b) => b.at === i).map((b) => b.what)),
   };
 }

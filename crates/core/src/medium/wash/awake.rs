@@ -18,6 +18,16 @@ pub fn is_wet(tile: &Tile) -> bool {
     tile.block(&WATER).is_some_and(|b| b[WET] == IS_WET)
 }
 
+/// The tiles that are wet, each followed by those around it that it may come to; some again and again.
+pub fn near_wet(sheet: &Sheet) -> impl Iterator<Item = (usize, usize)> {
+    let (across, down) = (sheet.across() as i64, sheet.down() as i64);
+    let wet = move |(tx, ty): &(i64, i64)| sheet.tile(*tx as usize, *ty as usize).is_some_and(is_wet);
+    let tiles = (0..down).flat_map(move |ty| (0..across).map(move |tx| (tx, ty))).filter(wet);
+    let nine = |(tx, ty)| (-1..=1).flat_map(move |dy| (-1..=1).map(move |dx| (tx + dx, ty + dy)));
+    let inside = move |(x, y): &(i64, i64)| (0..across).contains(x) && (0..down).contains(y);
+    tiles.flat_map(nine).filter(inside).map(|(x, y)| (x as usize, y as usize))
+}
+
 /// The tiles that are wet or border on what is, row by row, with blocks for what may come to them.
 pub fn awake_in_place(sheet: &mut Sheet) -> Vec<(usize, usize)> {
     let (across, down) = (sheet.across() as i64, sheet.down() as i64);

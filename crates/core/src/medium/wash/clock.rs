@@ -7,7 +7,7 @@ use super::around::{
     Old, cover_in_place, gather_damp_in_place, gather_in_place, gather_paints_in_place, keep_old,
     put_film_in_place, put_first_in_place, put_second_in_place,
 };
-use super::awake::{Near, awake_in_place, is_wet};
+use super::awake::{Near, awake_in_place, is_wet, near_wet};
 use super::blocks::{Blocks, FILM, SWIMS, WATER, pigments_of, plane};
 use super::drying::dry_in_place;
 use super::grids::{grids_in_place, humidity_in_place};
@@ -39,6 +39,20 @@ impl Clock for Water {
                 dry_in_place(sheet.tile_in_place(tx, ty));
             }
         }
+    }
+
+    fn prepare(&self, sheet: &Sheet, n: usize) -> bool {
+        let (across, down) = (sheet.across(), sheet.down());
+        if n < across * down {
+            Paper::of(sheet).tile(sheet.ground(), (n % across, n / across));
+        }
+        n < across * down
+    }
+
+    fn prepare_step(&self, sheet: &Sheet) -> bool {
+        let paper = Paper::of(sheet);
+        let missing = near_wet(sheet).find(|key| !paper.has(*key));
+        missing.inspect(|key| drop(paper.tile(sheet.ground(), *key))).is_some()
     }
 
     fn step_in_place(&self, sheet: &mut Sheet, changed: &mut Changed) {

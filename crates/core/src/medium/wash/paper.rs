@@ -165,6 +165,11 @@ impl Paper {
         self.sq_um
     }
 
+    /// Whether the paper under a tile is made.
+    pub fn has(&self, key: (usize, usize)) -> bool {
+        self.tiles.borrow().contains_key(&key)
+    }
+
     /// The paper under a tile.
     pub fn tile(&self, ground: &Ground, (tx, ty): (usize, usize)) -> Rc<PaperTile> {
         if let Some(tile) = self.tiles.borrow().get(&(tx, ty)) {
