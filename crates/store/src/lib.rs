@@ -1,5 +1,6 @@
 //! PostgreSQL through Diesel: migrations, schema, rows and queries. No HTTP.
 
+pub mod backup;
 pub mod curves;
 pub mod error;
 pub mod gestures;

@@ -11,7 +11,7 @@ use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 
 use crate::{Error, Result};
 
-const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
+pub(crate) const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
 /// Name of the advisory lock under which migrations run; any fixed number does.
 const MIGRATION_LOCK: i64 = 0x5a17_3a54;
 /// How long a request waits for a connection before it says that the database is away.
@@ -45,6 +45,12 @@ impl Pool {
             .build(ConnectionManager::new(with_silence(url)))
             .map(Self)
             .map_err(Error::Unreachable)
+    }
+
+    /// Connections that are open, and those of them that nobody uses.
+    pub fn connections(&self) -> [u32; 2] {
+        let state = self.0.state();
+        [state.connections, state.idle_connections]
     }
 
     /// A connection.

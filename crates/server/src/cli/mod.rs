@@ -2,6 +2,7 @@
 //!
 //! Exit codes: 0 done, 1 failed, 2 bad input (arguments, files, fields). Errors go to standard error.
 
+mod backup;
 mod calc;
 mod files;
 mod ground;
@@ -36,6 +37,10 @@ enum Command {
     Calc(calc::Calc),
     /// Give a painter a password to sign in with.
     Painter(painter::Painter),
+    /// Write all that painters keep to a folder.
+    Backup(backup::Backup),
+    /// Bring a backup back into an empty database.
+    Restore(backup::Restore),
     /// Serve the API and the front end.
     Serve(serve::Serve),
     /// Write the OpenAPI document of the API to standard output.
@@ -51,6 +56,8 @@ pub fn run() -> ExitCode {
         Command::Ground(ground) => ground.run(),
         Command::Calc(calc) => calc.run(),
         Command::Painter(painter) => painter.run(),
+        Command::Backup(backup) => backup.run(),
+        Command::Restore(restore) => restore.run(),
         Command::Serve(serve) => serve.run(),
         Command::Openapi => crate::api::openapi()
             .to_pretty_json()
