@@ -73,7 +73,7 @@ test("two painters share a browser and a server, and neither sees the other's wo
   for (const trace of ["Vine charcoal", "<ink", "saltmarsh.work", reed]) expect(left, "nothing of reed's is left").not.toContain(trace);
   await enter(mira, words);
   await expect(page.getByRole("heading", { name: "The rack is empty" })).toBeVisible();
-  expect(await page.evaluate(async () => (await fetch("/api/v1/tools")).json())).toEqual([]);
+  expect(await page.evaluate(async () => (await fetch("/api/v1/tools")).json())).toMatchObject({ tools: [] });
   await leave(mira, "Sign out everywhere");
   expect(await page.evaluate(async () => (await fetch("/api/v1/tools")).status)).toBe(401);
   await enter(reed, words);

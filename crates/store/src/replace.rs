@@ -45,7 +45,8 @@ pub fn replace(
         let mine = tool_rows::table.filter(tool_rows::owner_id.eq(owner));
         mine.select(tool_rows::id).for_update().load::<Uuid>(db)?;
         let mut all = Vec::new();
-        for tool in tools::list(db, owner)?.into_iter().filter(|t| wanted(t.id)) {
+        let ids: Vec<Uuid> = uses::tools(db, owner, from)?.into_iter().filter(|id| wanted(*id)).collect();
+        for tool in tools::some(db, owner, &ids)? {
             let kept = exchanged(&tool.kept.document, from, to);
             let drafted = tool.draft.as_ref().and_then(|d| exchanged(&d.document, from, to));
             if kept.is_none() && drafted.is_none() {

@@ -4,6 +4,7 @@ use std::collections::HashMap;
 
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
+use diesel::sql_types;
 use serde_json::Value;
 use uuid::Uuid;
 
@@ -58,10 +59,44 @@ pub struct Content<'a> {
 /// Where a draft or a keep starts from: 0 says there is none yet.
 pub type Seen = i32;
 
-/// All tools of a painter by name.
-pub fn list(db: &mut PgConnection, owner: Uuid) -> Result<Vec<Tool>> {
+/// A tool without its documents: what tells whether somebody has seen the newest.
+#[derive(Debug, Clone, PartialEq, QueryableByName)]
+pub struct Head {
+    #[diesel(sql_type = sql_types::Uuid)]
+    pub id: Uuid,
+    #[diesel(sql_type = sql_types::Text)]
+    pub name: String,
+    /// Of the newest kept version.
+    #[diesel(sql_type = sql_types::Int4)]
+    pub number: i32,
+    #[diesel(sql_type = sql_types::Text)]
+    pub content_hash: String,
+    #[diesel(sql_type = sql_types::Timestamptz)]
+    pub kept_at: DateTime<Utc>,
+    /// Of the draft; nothing where there is none.
+    #[diesel(sql_type = sql_types::Nullable<sql_types::Int4>)]
+    pub draft: Option<i32>,
+}
+
+/// Tools of a painter by name, those behind `after`, at most so many.
+pub fn heads(db: &mut PgConnection, owner: Uuid, after: Option<&str>, most: i64) -> Result<Vec<Head>> {
+    Ok(diesel::sql_query(
+        "SELECT t.id, t.name, v.number, v.content_hash, v.kept_at, d.version AS draft FROM tools t \
+         CROSS JOIN LATERAL (SELECT number, content_hash, kept_at FROM tool_versions \
+             WHERE tool_id = t.id ORDER BY number DESC LIMIT 1) v \
+         LEFT JOIN drafts d ON d.tool_id = t.id \
+         WHERE t.owner_id = $1 AND t.taken_away_at IS NULL AND ($2 IS NULL OR t.name > $2) ORDER BY t.name LIMIT $3",
+    )
+    .bind::<sql_types::Uuid, _>(owner)
+    .bind::<sql_types::Nullable<sql_types::Text>, _>(after)
+    .bind::<sql_types::BigInt, _>(most)
+    .load(db)?)
+}
+
+/// Those of these tools that a painter has, by name.
+pub fn some(db: &mut PgConnection, owner: Uuid, ids: &[Uuid]) -> Result<Vec<Tool>> {
     let rows: Vec<(Uuid, String)> = tools::table
-        .filter(tools::owner_id.eq(owner).and(tools::taken_away_at.is_null()))
+        .filter(tools::owner_id.eq(owner).and(tools::taken_away_at.is_null()).and(tools::id.eq_any(ids)))
         .order(tools::name)
         .select((tools::id, tools::name))
         .load(db)?;

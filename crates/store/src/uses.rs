@@ -71,6 +71,14 @@ pub(crate) fn of(db: &mut PgConnection, user: User) -> Result<Vec<String>> {
     Ok(rows.load(db)?)
 }
 
+/// Tools of a painter of which a version or a draft needs an image.
+pub(crate) fn tools(db: &mut PgConnection, owner: Uuid, hash: &str) -> Result<Vec<Uuid>> {
+    let mine = image_uses::table.filter(image_uses::owner_id.eq(owner).and(image_uses::hash.eq(hash)));
+    let users: Vec<(Option<Uuid>, Option<Uuid>)> =
+        mine.select((image_uses::tool_id, image_uses::draft_of)).distinct().load(db)?;
+    Ok(users.into_iter().filter_map(|(version_of, draft_of)| version_of.or(draft_of)).collect())
+}
+
 /// Names of the tools (their kept versions and drafts, also of those taken away) and grounds of a painter that need an image.
 pub(crate) fn users(db: &mut PgConnection, owner: Uuid, hash: &str) -> Result<Vec<String>> {
     let mine = image_uses::table.filter(image_uses::owner_id.eq(owner).and(image_uses::hash.eq(hash)));

@@ -7,7 +7,7 @@ use diesel::RunQueryDsl as _;
 use diesel::connection::{Connection as _, SimpleConnection};
 use diesel::pg::PgConnection;
 use saltmarsh_store::{
-    Error, Pool, curves, gestures, grounds, images, materials, painters, replace, styluses, tools,
+    Error, Pool, backup, curves, gestures, grounds, images, materials, painters, replace, styluses, tools,
 };
 use serde_json::{Value, json};
 use uuid::Uuid;
@@ -45,6 +45,21 @@ fn content<'a>(name: &'a str, document: &'a Value) -> tools::Content<'a> {
 
 fn create(db: &mut PgConnection, owner: Uuid, content: tools::Content<'_>) -> Result<tools::Tool, Error> {
     tools::create(db, owner, Uuid::new_v4(), content)
+}
+
+/// Every tool of a painter, read in pages of two.
+fn all_tools(db: &mut PgConnection, owner: Uuid) -> Result<Vec<tools::Tool>, Error> {
+    let mut ids = Vec::new();
+    let mut after: Option<String> = None;
+    loop {
+        let page = tools::heads(db, owner, after.as_deref(), 2)?;
+        let Some(last) = page.last() else { break };
+        after = Some(last.name.clone());
+        ids.extend(page.iter().map(|h| h.id));
+    }
+    let all = tools::some(db, owner, &ids)?;
+    assert_eq!(all.iter().map(|t| t.id).collect::<Vec<_>>(), ids, "as they were told of");
+    Ok(all)
 }
 
 fn gesture(name: &str) -> gestures::New<'_> {
@@ -123,7 +138,7 @@ fn a_tool_that_is_taken_away_comes_back_whole_and_its_name_is_free_meanwhile() {
     assert_eq!(whole.kept.note, "softer at the edge");
     assert!(matches!(tools::take_away(&mut db, other, id), Err(Error::Missing(_))), "it is not theirs");
     tools::take_away(&mut db, me, id).expect("taken away");
-    assert!(tools::list(&mut db, me).expect("a list").is_empty());
+    assert!(all_tools(&mut db, me).expect("a list").is_empty());
     assert!(matches!(tools::get(&mut db, me, id), Err(Error::Missing(_))));
     let late = tools::keep(&mut db, me, id, 2, content("reed", &first));
     assert!(matches!(late, Err(Error::Missing(_))), "{late:?}");
@@ -135,7 +150,24 @@ fn a_tool_that_is_taken_away_comes_back_whole_and_its_name_is_free_meanwhile() {
     assert!(matches!(refused, Err(Error::Taken(_))), "{refused:?}");
     tools::take_away(&mut db, me, heir).expect("taken away");
     assert_eq!(tools::bring_back(&mut db, me, id).expect("back"), whole);
-    assert_eq!(tools::list(&mut db, me).expect("a list"), [whole]);
+    let head = &tools::heads(&mut db, me, None, 9).expect("heads")[0];
+    assert_eq!(
+        (head.id, head.number, &head.content_hash, head.draft),
+        (id, 2, &whole.kept.content_hash, whole.draft.as_ref().map(|d| d.version))
+    );
+    assert!(tools::some(&mut db, other, &[id]).expect("some").is_empty(), "it is not theirs");
+    assert!(tools::heads(&mut db, other, None, 9).expect("heads").is_empty());
+    for name in ["a", "b", "z"] {
+        create(&mut db, me, content(name, &first)).expect("kept");
+    }
+    let names: Vec<String> = all_tools(&mut db, me).expect("all").into_iter().map(|t| t.name).collect();
+    assert_eq!(names, ["a", "b", "reed", "z"]);
+    for name in ["a", "b", "z"] {
+        let id =
+            tools::heads(&mut db, me, None, 9).expect("heads").iter().find(|h| h.name == name).map(|h| h.id);
+        tools::take_away(&mut db, me, id.expect("there")).expect("taken away");
+    }
+    assert_eq!(all_tools(&mut db, me).expect("a list"), [whole]);
 }
 
 #[test]
@@ -186,7 +218,7 @@ fn what_belongs_to_another_painter_is_not_there() {
     ] {
         assert_eq!(theirs, 0);
     }
-    assert!(tools::list(&mut db, other).expect("list").is_empty());
+    assert!(all_tools(&mut db, other).expect("list").is_empty());
     assert!(gestures::list(&mut db, other).expect("list").is_empty());
     // The same name is free for another painter.
     create(&mut db, other, content("reed", &d)).expect("kept");
@@ -367,7 +399,7 @@ fn what_is_new_and_sent_twice_is_there_once() {
     taken(gestures::add(&mut db, me, way).expect_err("another way"));
     taken(db.transaction(|db| gestures::add(db, other, new)).expect_err("not theirs"));
     assert_eq!(
-        (tools::list(&mut db, me).expect("all").len(), gestures::list(&mut db, me).expect("all").len()),
+        (all_tools(&mut db, me).expect("all").len(), gestures::list(&mut db, me).expect("all").len()),
         (1, 1)
     );
 }
@@ -411,11 +443,11 @@ fn a_connection_that_breaks_is_told_apart_from_a_fault_and_mended() {
     let mut other = pool.get().expect("another");
     id.bind::<diesel::sql_types::Integer, _>(pid).execute(&mut *other).expect("cut off");
     for _ in 0..2 {
-        let broken = tools::list(&mut cut, me).expect_err("it is no more");
+        let broken = all_tools(&mut cut, me).expect_err("it is no more");
         assert!(matches!(broken, Error::Broken(_)), "{broken:?}");
     }
     drop(cut);
-    assert!(tools::list(&mut pool.get().expect("a new one"), me).is_ok());
+    assert!(all_tools(&mut pool.get().expect("a new one"), me).is_ok());
 }
 
 #[test]
@@ -485,4 +517,23 @@ fn nobody_waits_for_ever_for_what_another_holds() {
     first.batch_execute("COMMIT").expect("let go");
     kept(&mut pool.get().expect("another connection")).expect("kept once it is free");
     assert!(first.batch_execute("SELECT pg_sleep(30)").is_err(), "no statement takes that long");
+}
+
+#[test]
+fn every_table_is_backed_up_but_sign_ins() {
+    let (mut db, _) = studio();
+    let all: Vec<TableName> = diesel::sql_query(
+        "SELECT table_name::text AS name FROM information_schema.tables WHERE table_schema = 'public' ORDER BY name",
+    )
+    .load(&mut db)
+    .expect("names");
+    let mut backed: Vec<&str> = backup::tables().chain(["__diesel_schema_migrations", "sessions"]).collect();
+    backed.sort_unstable();
+    assert_eq!(all.iter().map(|t| t.name.as_str()).collect::<Vec<_>>(), backed);
+}
+
+#[derive(diesel::QueryableByName)]
+struct TableName {
+    #[diesel(sql_type = diesel::sql_types::Text)]
+    name: String,
 }

@@ -62,7 +62,34 @@ const signIn = () => (signingIn ??= ask(() => http.POST("/session"), false).fina
 const body = (document: ToolDocument) => document as unknown as Record<string, never>;
 const toolOf = (tool: ApiTool) => tool as unknown as Tool;
 
-export const listTools = async () => (await ask(() => http.GET("/tools"))).map(toolOf);
+type Head = components["schemas"]["ToolHead"];
+/** Tools that are read at once. */
+const READ_AT_ONCE = 100;
+
+const isNewest = (tool: Tool | undefined, head: Head) => tool?.name === head.name && tool.kept.number === head.number && tool.kept.content_hash === head.content_hash && (tool.draft?.version ?? null) === (head.draft ?? null);
+
+/** What the server told last since the page was opened: only what is newer is read. */
+let told = new Map<string, Tool>();
+
+/** All tools by name. */
+export async function listTools(): Promise<Tool[]> {
+  const heads: Head[] = [];
+  for (let after: string | null = ""; after !== null; ) {
+    const query = after === "" ? {} : { after };
+    const page: components["schemas"]["ToolPage"] = await ask(() => http.GET("/tools", { params: { query } }));
+    heads.push(...page.tools);
+    after = page.next ?? null;
+  }
+  const tools = new Map(told);
+  const newer = heads.filter((head) => !isNewest(tools.get(head.id), head)).map((head) => head.id);
+  for (let i = 0; i < newer.length; i += READ_AT_ONCE) {
+    const ids = newer.slice(i, i + READ_AT_ONCE).join(",");
+    for (const tool of await ask(() => http.GET("/tools/whole", { params: { query: { ids } } }))) tools.set(tool.id, toolOf(tool));
+  }
+  const all = heads.flatMap((head) => tools.get(head.id) ?? []);
+  told = new Map(all.map((tool) => [tool.id, tool]));
+  return all;
+}
 export const showTool = async (id: string) => toolOf(await ask(() => http.GET("/tools/{id}", { params: { path: { id } } })));
 export const createTool = async (document: ToolDocument) =>
   toolOf(await once(["tool", document], (id) => ask(() => http.POST("/tools", { body: { id, document: body(document) } }))));

@@ -25,10 +25,20 @@ pub async fn stylus_schema() -> web::Json<Value> {
     web::Json(saltmarsh_core::hand::document::schema())
 }
 
-/// Whether the server and its database answer.
+/// Whether the server answers: it is not to be started anew.
+#[utoipa::path(get, operation_id = "document_alive", path = "/alive", tag = "documents", responses((status = 204)))]
+#[get("/alive")]
+pub async fn alive() -> HttpResponse {
+    HttpResponse::NoContent().finish()
+}
+
+/// Whether the server is to be asked: its database answers, and it is not about to end.
 #[utoipa::path(get, operation_id = "document_health", path = "/health", tag = "documents", responses((status = 204), (status = 503, body = ApiError)))]
 #[get("/health")]
 pub async fn health(app: web::Data<App>) -> Result<HttpResponse, ApiError> {
+    if app.watch.ends() {
+        return Err(ApiError::busy("this server is about to end: ask another, or again"));
+    }
     query(&app, |_| Ok(())).await?;
     Ok(HttpResponse::NoContent().finish())
 }

@@ -8,6 +8,8 @@ use saltmarsh_core::FieldError;
 use serde::Serialize;
 use utoipa::ToSchema;
 
+/// The kind of most bodies.
+pub const JSON: &str = "application/json";
 /// What is busy or away is asked again after so long, s.
 const RETRY_S: u64 = 2;
 
@@ -20,7 +22,7 @@ pub struct ApiError {
     /// After how long it may be asked again, s.
     #[serde(skip)]
     retry_s: Option<u64>,
-    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `wrong`, `throttled`, `too-large`, `packed`, `elsewhere`, `method`, `busy`, `slow`, `database-away`, `internal`.
+    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `wrong`, `throttled`, `too-large`, `packed`, `kind`, `elsewhere`, `method`, `busy`, `slow`, `database-away`, `internal`.
     code: &'static str,
     /// Which field is refused, where one is.
     field: Option<String>,
@@ -102,6 +104,13 @@ impl ApiError {
         Self { field: Some("content-encoding".into()), ..error }
     }
 
+    /// A body of another kind than is read there.
+    pub fn kind(read: &str) -> Self {
+        let message = format!("a body there must be {read}");
+        let error = Self::new(StatusCode::UNSUPPORTED_MEDIA_TYPE, "kind", message);
+        Self { field: Some("content-type".into()), ..error }
+    }
+
     /// Asked for under a name that is none of this server's.
     pub fn other_host(name: &str) -> Self {
         let message = format!("this server does not go by the name {name:.100}; `serve --host` gives it one");
@@ -138,9 +147,9 @@ impl ApiError {
         Self::new(StatusCode::SERVICE_UNAVAILABLE, "database-away", "the database cannot be reached just now")
     }
 
-    /// Logs the cause under a fresh request id; the answer carries only the id.
+    /// Logs the cause under the request's id; the answer carries only the id.
     pub fn internal(cause: impl std::fmt::Display) -> Self {
-        let request = uuid::Uuid::new_v4().to_string();
+        let request = super::watch::request_id().to_string();
         tracing::error!(%request, %cause, "request failed");
         let error =
             Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", "something went wrong on the server");
@@ -187,6 +196,7 @@ pub fn from_json(e: JsonPayloadError, limit: usize) -> ApiError {
         JsonPayloadError::Overflow { .. } | JsonPayloadError::OverflowKnownLength { .. } => {
             ApiError::too_large(limit)
         }
+        JsonPayloadError::ContentType => ApiError::kind(JSON),
         other => ApiError::unreadable(other.to_string()),
     }
 }

@@ -9,6 +9,7 @@ use actix_web::http::Method;
 use actix_web::http::header::{CONTENT_ENCODING, HOST, HeaderMap, HeaderName, ORIGIN};
 use actix_web::middleware::Next;
 use actix_web::rt::time::timeout;
+use actix_web::test::TestRequest;
 use actix_web::{Error, HttpMessage, ResponseError, web};
 
 use super::{ApiError, App, session};
@@ -17,12 +18,12 @@ const SITE: HeaderName = HeaderName::from_static("sec-fetch-site");
 
 const PREFIX: &str = "/api/v1";
 /// Addresses that say nothing of anybody's, and the one where painters sign in.
-const OPEN: [&str; 5] = ["/session", "/openapi.json", "/tool-schema", "/stylus-schema", "/health"];
+const OPEN: [&str; 6] = ["/session", "/openapi.json", "/tool-schema", "/stylus-schema", "/health", "/alive"];
 
 /// Refuses a request, or hands it on.
 ///
 /// # Errors
-/// What is behind it says, or that it took too long.
+/// What is behind it says.
 pub async fn guard<B: MessageBody>(
     app: web::Data<App>,
     mut request: ServiceRequest,
@@ -38,7 +39,12 @@ pub async fn guard<B: MessageBody>(
             // Whoever sends half a body, or asks for more than can be done, holds nothing for ever.
             match timeout(app.patience, signed_in_only(&app, request, next)).await {
                 Ok(done) => done,
-                Err(_) => Err(ApiError::slow(app.patience).into()),
+                // The request went with the work that was dropped, and its answer needs nothing of it.
+                Err(_) => {
+                    let gone = TestRequest::default().to_http_request();
+                    let refusal = ApiError::slow(app.patience).error_response();
+                    Ok(ServiceResponse::new(gone, refusal).map_into_right_body())
+                }
             }
         }
         Err(refusal) => Ok(request.into_response(refusal.error_response()).map_into_right_body()),

@@ -42,7 +42,19 @@ impl Drop for Waits<'_> {
     }
 }
 
+impl Turns {
+    /// All kinds by name.
+    pub fn by_name(&self) -> [(&'static str, &Heavy); 3] {
+        [("pictures", &self.pictures), ("ways", &self.ways), ("passwords", &self.passwords)]
+    }
+}
+
 impl Heavy {
+    /// How many wait for their turn.
+    pub fn waiting(&self) -> usize {
+        self.waiting.load(Ordering::Relaxed)
+    }
+
     /// So many at once, and so many more who wait.
     pub fn new(at_once: usize, most_waiting: usize) -> Self {
         Self { turns: Arc::new(Semaphore::new(at_once)), waiting: Arc::default(), most_waiting }

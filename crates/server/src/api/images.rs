@@ -1,7 +1,7 @@
 //! Grey images of the painter: shapes of tips, grain, height maps.
 
 use actix_web::http::header::{CacheControl, CacheDirective};
-use actix_web::{HttpResponse, delete, get, post, put, web};
+use actix_web::{HttpMessage, HttpRequest, HttpResponse, delete, get, post, put, web};
 use saltmarsh_core::tool::Tool as Document;
 use saltmarsh_formats::picture;
 use saltmarsh_store::images;
@@ -12,6 +12,9 @@ use uuid::Uuid;
 
 use super::session::Painter;
 use super::{ApiError, App, query, words};
+
+/// Kinds of pictures that are taken in; which of them it is, its own first bytes tell.
+const KINDS: [&str; 4] = ["application/octet-stream", "image/png", "image/jpeg", "image/webp"];
 
 /// A grey image that the painter keeps.
 #[derive(Serialize, ToSchema)]
@@ -85,8 +88,12 @@ pub async fn add(
     app: web::Data<App>,
     painter: Painter,
     naming: web::Query<Naming>,
+    request: HttpRequest,
     body: Result<web::Bytes, actix_web::Error>,
 ) -> Result<HttpResponse, ApiError> {
+    if !KINDS.iter().any(|kind| request.content_type().eq_ignore_ascii_case(kind)) {
+        return Err(ApiError::kind(&KINDS.join(", ")));
+    }
     let name = words::name(&naming.name)?;
     let body = body.map_err(|_| ApiError::too_large(super::MOST_IMAGE_BODY))?;
     let read = app.turns.pictures.run(move || {

@@ -13,8 +13,10 @@ pub mod passwords;
 mod query;
 pub mod session;
 mod styluses;
+mod tagged;
 mod throttle;
 mod tools;
+pub mod watch;
 pub mod words;
 
 use std::sync::LazyLock;
@@ -48,6 +50,8 @@ pub struct App {
     pub throttle: Throttle,
     /// It is reached by HTTPS alone.
     pub tls: bool,
+    /// What is told of it to those who run it.
+    pub watch: watch::Watch,
 }
 
 /// How long it may take a painter with a slow line to send the largest picture.
@@ -67,12 +71,12 @@ pub const MOST_IMAGE_BODY: usize = saltmarsh_formats::picture::MOST_BYTES;
     servers((url = "/api/v1")),
     modifiers(&Common),
     paths(
-        session::open, session::show, session::close, session::close_all, tools::list, tools::create, tools::show, tools::versions, tools::keep,
+        session::open, session::show, session::close, session::close_all, tools::list, tools::read, tools::create, tools::show, tools::versions, tools::keep,
         tools::save_draft, tools::drop_draft, tools::list_away, tools::take_away, tools::bring_back, gestures::list, gestures::add, gestures::change, gestures::order,
         gestures::remove, gestures::download,
         grounds::list, grounds::add, grounds::change, grounds::remove,
         images::list, images::add, images::png, images::uses, images::replace, images::rename, images::remove, materials::pigments, styluses::list, styluses::add, styluses::save, styluses::make_active,
-        styluses::remove, curves::list, curves::add, curves::remove, documents::tool_schema, documents::stylus_schema, documents::health
+        styluses::remove, curves::list, curves::add, curves::remove, documents::tool_schema, documents::stylus_schema, documents::health, documents::alive
     )
 )]
 struct Description;
@@ -92,7 +96,7 @@ impl Modify for Common {
             for operation in operations {
                 let mut may = vec![
                     ("408", "it was not sent and done in time"),
-                    ("415", "the body is packed"),
+                    ("415", "the body is packed, or of another kind than is read there"),
                     ("421", "this server does not go by that name"),
                     ("500", "a fault of the server"),
                     ("503", "the database is away, or what was asked is busy"),
@@ -160,11 +164,13 @@ pub fn configure(config: &mut web::ServiceConfig) {
             .service(documents::tool_schema)
             .service(documents::stylus_schema)
             .service(documents::health)
+            .service(documents::alive)
             .service(session::open)
             .service(session::show)
             .service(session::close)
             .service(session::close_all)
             .service(tools::list)
+            .service(tools::read)
             .service(tools::create)
             .service(tools::versions)
             .service(tools::keep)

@@ -18,6 +18,7 @@ use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use super::error::JSON;
 use super::throttle::Who;
 use super::{ApiError, App, passwords, query};
 
@@ -109,6 +110,9 @@ pub async fn open(
         let name = app.open_painter.clone().ok_or_else(ApiError::closed)?;
         query(&app, move |db| painters::ensure(db, &name)).await?
     } else {
+        if !request.content_type().eq_ignore_ascii_case(JSON) {
+            return Err(ApiError::kind(JSON));
+        }
         let sign_in: SignIn =
             serde_json::from_slice(&body).map_err(|e| ApiError::unreadable(e.to_string()))?;
         proven(&app, sign_in, address_of(&app, &request)).await?

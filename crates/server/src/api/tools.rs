@@ -1,7 +1,7 @@
 //! Tools, their kept versions and their drafts.
 
 use actix_web::http::StatusCode;
-use actix_web::{HttpResponse, delete, get, post, put, web};
+use actix_web::{HttpRequest, HttpResponse, delete, get, post, put, web};
 use chrono::{DateTime, Utc};
 use saltmarsh_core::tool::Tool as Document;
 use saltmarsh_store::Connection;
@@ -12,7 +12,7 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use super::session::Painter;
-use super::{ApiError, App, query, words};
+use super::{ApiError, App, query, tagged, words};
 
 /// A tool with its newest kept version.
 #[derive(Serialize, ToSchema)]
@@ -160,11 +160,105 @@ impl Checked {
     }
 }
 
-/// All tools of the painter.
-#[utoipa::path(get, operation_id = "tool_list", path = "/tools", tag = "tools", responses((status = 200, body = Vec<Tool>), (status = 401, body = ApiError)))]
+/// A tool without its documents: what tells whether somebody has the newest.
+#[derive(Serialize, ToSchema)]
+pub struct ToolHead {
+    id: Uuid,
+    name: String,
+    /// Of the newest kept version.
+    number: i32,
+    content_hash: String,
+    kept_at: DateTime<Utc>,
+    /// Version of the draft; nothing where there is none.
+    draft: Option<i32>,
+}
+
+impl From<tools::Head> for ToolHead {
+    fn from(h: tools::Head) -> Self {
+        let tools::Head { id, name, number, content_hash, kept_at, draft } = h;
+        Self { id, name, number, content_hash, kept_at, draft }
+    }
+}
+
+/// Some tools by name.
+#[derive(Serialize, ToSchema)]
+pub struct ToolPage {
+    tools: Vec<ToolHead>,
+    /// There are more behind the last of these: ask for those `after` this name.
+    next: Option<String>,
+}
+
+/// Which tools are to be told of.
+#[derive(Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+#[into_params(parameter_in = Query)]
+pub struct Paging {
+    /// Those by name behind this one; from the first where left out.
+    after: Option<String>,
+    /// How many at most, 1 to 1000.
+    #[serde(default = "most_heads")]
+    #[param(required = false)]
+    most: i64,
+}
+
+const fn most_heads() -> i64 {
+    MOST_HEADS
+}
+
+const MOST_HEADS: i64 = 1000;
+/// Tools that are read at once.
+const MOST_READ: usize = 100;
+
+/// Tools of the painter by name, without their documents.
+#[utoipa::path(get, operation_id = "tool_list", path = "/tools", tag = "tools", params(Paging),
+    responses((status = 200, body = ToolPage), (status = 304, description = "as it was told before"), (status = 401, body = ApiError), (status = 422, body = ApiError)))]
 #[get("/tools")]
-pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Tool>>, ApiError> {
-    let all = query(&app, move |db| tools::list(db, painter.id)).await?;
+pub async fn list(
+    app: web::Data<App>,
+    painter: Painter,
+    paging: web::Query<Paging>,
+    request: HttpRequest,
+) -> Result<HttpResponse, ApiError> {
+    let Paging { after, most } = paging.into_inner();
+    if !(1..=MOST_HEADS).contains(&most) {
+        return Err(ApiError::invalid("most", format!("must be 1 to {MOST_HEADS}, got {most}")));
+    }
+    // One more than is told says whether there are more.
+    let mut all = query(&app, move |db| tools::heads(db, painter.id, after.as_deref(), most + 1)).await?;
+    let more = all.len() as i64 > most;
+    all.truncate(most as usize);
+    let next = all.last().filter(|_| more).map(|last| last.name.clone());
+    Ok(tagged::json(&request, &ToolPage { tools: all.into_iter().map(ToolHead::from).collect(), next }))
+}
+
+/// Which tools are to be read.
+#[derive(Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+#[into_params(parameter_in = Query)]
+pub struct Which {
+    /// Ids with commas between, at most 100.
+    ids: String,
+}
+
+/// Some tools with their documents; those that are not there, or cannot be read, are left out.
+#[utoipa::path(get, operation_id = "tool_read", path = "/tools/whole", tag = "tools", params(Which),
+    responses((status = 200, body = Vec<Tool>), (status = 422, body = ApiError)))]
+#[get("/tools/whole")]
+pub async fn read(
+    app: web::Data<App>,
+    painter: Painter,
+    which: web::Query<Which>,
+) -> Result<web::Json<Vec<Tool>>, ApiError> {
+    let ids: Vec<Uuid> = which
+        .ids
+        .split(',')
+        .map(|id| id.trim().parse())
+        .collect::<Result<_, _>>()
+        .map_err(|_| ApiError::invalid("ids", "must be ids with commas between"))?;
+    if ids.len() > MOST_READ {
+        return Err(ApiError::invalid("ids", format!("must be at most {MOST_READ}, got {}", ids.len())));
+    }
+    let all = query(&app, move |db| tools::some(db, painter.id, &ids)).await?;
     // One row that cannot be read (it is logged) does not keep the painter from all others.
     Ok(web::Json(all.into_iter().filter_map(|tool| Tool::try_from(tool).ok()).collect()))
 }

@@ -9,11 +9,12 @@ mod ground;
 mod painter;
 mod render;
 mod serve;
+mod settings;
 mod sheet;
 
 use std::process::ExitCode;
 
-use clap::{Parser, Subcommand};
+use clap::{CommandFactory, FromArgMatches, Parser, Subcommand};
 
 use crate::stop::Stop;
 
@@ -43,28 +44,15 @@ enum Command {
     Restore(backup::Restore),
     /// Serve the API and the front end.
     Serve(serve::Serve),
+    /// Tell the settings with which a server would start, and where each comes from.
+    Config(serve::Serve),
     /// Write the OpenAPI document of the API to standard output.
     Openapi,
 }
 
 /// Runs the program with the arguments of this process.
 pub fn run() -> ExitCode {
-    let arguments = Arguments::parse();
-    let done = match arguments.command {
-        Command::Render(render) => render.run(),
-        Command::Sheet(sheet) => sheet.run(),
-        Command::Ground(ground) => ground.run(),
-        Command::Calc(calc) => calc.run(),
-        Command::Painter(painter) => painter.run(),
-        Command::Backup(backup) => backup.run(),
-        Command::Restore(restore) => restore.run(),
-        Command::Serve(serve) => serve.run(),
-        Command::Openapi => crate::api::openapi()
-            .to_pretty_json()
-            .map_err(|e| Stop::Failure(e.to_string()))
-            .and_then(|json| files::tell(&json).map(|_| ())),
-    };
-    match done {
+    match done() {
         Ok(()) => ExitCode::SUCCESS,
         Err(stop) => {
             eprintln!("saltmarsh: {stop}");
@@ -73,5 +61,29 @@ pub fn run() -> ExitCode {
                 Stop::Failure(_) => 1,
             })
         }
+    }
+}
+
+fn done() -> Result<(), Stop> {
+    let (command, file) = settings::with_file(Arguments::command())?;
+    let matches = command.clone().get_matches();
+    let arguments = Arguments::from_arg_matches(&matches).map_err(|e| Stop::Input(e.to_string()))?;
+    match arguments.command {
+        Command::Render(render) => render.run(),
+        Command::Sheet(sheet) => sheet.run(),
+        Command::Ground(ground) => ground.run(),
+        Command::Calc(calc) => calc.run(),
+        Command::Painter(painter) => painter.run(),
+        Command::Backup(backup) => backup.run(),
+        Command::Restore(restore) => restore.run(),
+        Command::Serve(serve) => serve.run(),
+        Command::Config(_) => {
+            let matches = matches.subcommand_matches("config").expect("it is the command");
+            settings::show(&command, matches, file.as_deref())
+        }
+        Command::Openapi => crate::api::openapi()
+            .to_pretty_json()
+            .map_err(|e| Stop::Failure(e.to_string()))
+            .and_then(|json| files::tell(&json).map(|_| ())),
     }
 }

@@ -9,3 +9,4 @@ mod materials;
 mod refused;
 mod styluses;
 mod tools;
+mod watched;

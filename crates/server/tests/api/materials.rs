@@ -42,7 +42,10 @@ async fn an_image_is_taken_in_as_grey_and_kept_while_it_is_needed() {
     let app = studio!(somebody());
     let me = sign_in(&app).await;
     let send = |name: &str, bytes: &'static [u8]| {
-        TestRequest::post().uri(&format!("/api/v1/images?name={name}")).set_payload(bytes)
+        TestRequest::post()
+            .uri(&format!("/api/v1/images?name={name}"))
+            .insert_header(("content-type", "image/png"))
+            .set_payload(bytes)
     };
     let colour = include_bytes!("../../../formats/tests/data/pictures/colour.png");
     let (status, taken) = ask(&app, &me, send("reeds", colour)).await;
@@ -135,7 +138,10 @@ async fn an_image_is_taken_in_as_grey_and_kept_while_it_is_needed() {
         let (status, refusal) = ask(&theirs, &they, request).await;
         assert_eq!((status, &refusal["field"]), (422, &json!(field)), "{refusal}");
     }
-    let large = TestRequest::post().uri("/api/v1/images?name=large").set_payload(vec![0; (32 << 20) + 1]);
+    let large = TestRequest::post()
+        .uri("/api/v1/images?name=large")
+        .insert_header(("content-type", "image/png"))
+        .set_payload(vec![0; (32 << 20) + 1]);
     let (status, refusal) = ask(&app, &me, large).await;
     assert_eq!((status, &refusal["code"], &refusal["field"]), (413, &json!("too-large"), &json!("body")));
 

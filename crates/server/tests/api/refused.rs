@@ -43,8 +43,9 @@ async fn what_is_refused_names_its_field_and_changes_nothing() {
         .insert_header(("content-type", "application/json"))
         .set_payload("{\"doc");
     assert_eq!(ask(&app, &me, text).await.1["field"], "body");
-    for list in [tools, gestures] {
-        assert_eq!(ask(&app, &me, TestRequest::get().uri(list)).await.1, json!([]), "{list} is still empty");
+    let none = json!({"tools": [], "next": null});
+    for (list, nothing) in [(tools, none), (gestures, json!([]))] {
+        assert_eq!(ask(&app, &me, TestRequest::get().uri(list)).await.1, nothing, "{list} is still empty");
     }
     for nowhere in
         ["/api/v1/tools/not-an-id", "/api/v1/nothing", "/api/v1/tools/00000000-0000-0000-0000-000000000000"]
@@ -126,6 +127,28 @@ async fn an_address_is_asked_by_its_own_methods_and_by_head() {
 }
 
 #[actix_web::test]
+async fn a_body_is_of_the_kind_that_is_read_there() {
+    let app = studio!(somebody());
+    let cookie = sign_in(&app).await;
+    for path in ["/tools", "/gestures", "/grounds", "/images?name=a", "/session"] {
+        let sent = |kind: &str| {
+            let request = TestRequest::post().uri(&format!("/api/v1{path}")).set_payload("{}");
+            if kind.is_empty() { request } else { request.insert_header(("content-type", kind.to_owned())) }
+        };
+        for kind in ["", "text/plain", "application/x-www-form-urlencoded", "multipart/form-data"] {
+            let (status, refusal) = ask(&app, &cookie, sent(kind)).await;
+            assert_eq!(
+                (status, refusal["field"].as_str()),
+                (415, Some("content-type")),
+                "{path} {kind}: {refusal}"
+            );
+        }
+        let read = if path.contains("images") { "image/png" } else { "application/json" };
+        assert_ne!(ask(&app, &cookie, sent(read)).await.0, 415, "{path}");
+    }
+}
+
+#[actix_web::test]
 async fn a_body_that_never_ends_is_waited_for_no_longer_than_patience_lasts() {
     let app = studio!(somebody(), std::time::Duration::from_millis(300));
     let cookie = sign_in(&app).await;
@@ -136,8 +159,11 @@ async fn a_body_that_never_ends_is_waited_for_no_longer_than_patience_lasts() {
         // What sends goes on as long as this is held.
         let (sender, payload) = actix_http::h1::Payload::create(false);
         let (request, _) = request.to_request().replace_payload(actix_http::Payload::from(payload));
-        let refusal = app.call(request).await.map(|answer| answer.status()).expect_err("it is refused");
-        assert_eq!(refusal.as_response_error().status_code(), StatusCode::REQUEST_TIMEOUT, "{path}");
+        let refusal = app.call(request).await.expect("an answer");
+        assert_eq!(refusal.status(), StatusCode::REQUEST_TIMEOUT, "{path}");
+        for header in ["x-request-id", "content-security-policy"] {
+            assert!(refusal.headers().contains_key(header), "{path} with {header}");
+        }
         drop(sender);
     }
 }

@@ -1,9 +1,12 @@
 //! A studio of a test's own, and how it is asked.
 
+use std::time::Duration;
+
 pub use actix_web::body::MessageBody;
 pub use actix_web::cookie::Cookie;
 pub use actix_web::dev::{Service, ServiceResponse};
 pub use actix_web::http::StatusCode;
+pub use actix_web::middleware::from_fn;
 pub use actix_web::test::{TestRequest, call_service, init_service, read_body, read_body_json};
 pub use actix_web::{App as Actix, Error, web};
 pub use saltmarsh_server::api::{self, App};
@@ -21,25 +24,40 @@ macro_rules! studio {
     ($open:expr, $patience:expr, $turns:expr) => {
         studio!($open, $patience, $turns, false)
     };
-    ($open:expr, $patience:expr, $turns:expr, $tls:expr) => {{
-        let url =
-            std::env::var("DATABASE_URL").expect("DATABASE_URL names the test database; ./run test sets it");
-        let pool = Pool::connect(&url, 2).expect("the test database answers");
-        pool.migrate().expect("migrations run");
-        let app = App {
-            pool,
-            open_painter: $open,
-            hosts: vec!["studio.test".into()],
-            patience: $patience,
-            turns: $turns,
-            throttle: api::Throttle::default(),
-            tls: $tls,
-        };
+    ($open:expr, $patience:expr, $turns:expr, $tls:expr) => {
+        served!(app_of($open, $patience, $turns, $tls))
+    };
+}
+
+/// The server of an [`App`].
+macro_rules! served {
+    ($app:expr) => {
         init_service(
-            Actix::new().app_data(web::Data::new(app)).wrap(api::headers()).configure(api::configure),
+            Actix::new()
+                .app_data(web::Data::new($app))
+                .wrap(api::headers())
+                .wrap(from_fn(api::watch::watched))
+                .configure(api::configure),
         )
         .await
-    }};
+    };
+}
+
+pub fn app_of(open: Option<String>, patience: Duration, turns: api::Turns, tls: bool) -> App {
+    let url =
+        std::env::var("DATABASE_URL").expect("DATABASE_URL names the test database; ./run test sets it");
+    let pool = Pool::connect(&url, 2).expect("the test database answers");
+    pool.migrate().expect("migrations run");
+    App {
+        pool,
+        open_painter: open,
+        hosts: vec!["studio.test".into()],
+        patience,
+        turns,
+        throttle: api::Throttle::default(),
+        tls,
+        watch: api::watch::Watch::default(),
+    }
 }
 
 pub fn somebody() -> Option<String> {

@@ -38,8 +38,24 @@ async fn stored_documents_of_older_programs_pass_through_the_gate() {
     )
     .expect("a ground");
 
-    let (status, all) = ask(&app, &me, TestRequest::get().uri("/api/v1/tools")).await;
+    // Told of are all; read are those that can be.
+    let heads = TestRequest::get().uri("/api/v1/tools?most=2");
+    let (_, first_page) = ask(&app, &me, heads).await;
+    assert_eq!(first_page["next"], first_page["tools"][1]["name"], "{first_page}");
+    let next = format!("/api/v1/tools?most=2&after={}", first_page["next"].as_str().expect("a name"));
+    let (_, last_page) = ask(&app, &me, TestRequest::get().uri(&next)).await;
+    assert_eq!((last_page["tools"].as_array().map(Vec::len), &last_page["next"]), (Some(1), &Value::Null));
+    let pages = [&first_page, &last_page].map(|p| p["tools"].as_array().expect("tools").clone()).concat();
+    assert_eq!(pages.iter().find(|h| h["id"] == json!(old)).expect("told of")["draft"], 1);
+    let ids: Vec<&str> = pages.iter().map(|h| h["id"].as_str().expect("an id")).collect();
+    let whole = format!("/api/v1/tools/whole?ids={}", ids.join(","));
+    let (status, all) = ask(&app, &me, TestRequest::get().uri(&whole)).await;
     assert_eq!((status, all.as_array().map(Vec::len)), (200, Some(2)), "the torn one is left out: {all}");
+    for (wrong, field) in [("?most=0", "most"), ("?most=1001", "most"), ("/whole?ids=a", "ids")] {
+        let (status, refusal) =
+            ask(&app, &me, TestRequest::get().uri(&format!("/api/v1/tools{wrong}"))).await;
+        assert_eq!((status, refusal["field"].as_str()), (422, Some(field)), "{wrong}: {refusal}");
+    }
     for tool in all.as_array().expect("tools") {
         let document = &tool["kept"]["document"];
         assert_eq!(document["version"], json!(saltmarsh_core::tool::document::VERSION), "{document}");
@@ -59,6 +75,22 @@ async fn stored_documents_of_older_programs_pass_through_the_gate() {
     assert_eq!(versions[0]["document"], first["kept"]["document"]);
     let (_, grounds) = ask(&app, &me, TestRequest::get().uri("/api/v1/grounds")).await;
     assert_eq!(grounds[0]["recipe"]["numbers"]["sa_um"], 4.8, "{grounds}");
+    // Told once more only where something is new.
+    let told = async |tag: Option<String>| {
+        let request = TestRequest::get().uri("/api/v1/tools").cookie(me.clone());
+        let request =
+            request.insert_header(("if-none-match", tag.unwrap_or_else(|| "W/\"another\"".to_owned())));
+        let answer = call_service(&app, request.to_request()).await;
+        let tag = answer.headers().get("etag").expect("a tag").to_str().expect("text").to_owned();
+        (answer.status().as_u16(), tag)
+    };
+    let (_, tag) = told(None).await;
+    assert_eq!(told(Some(tag.clone())).await, (304, tag.clone()));
+    tools::save_draft(&mut db, owner, old, 1, 1, &document("first, drafted"), &[]).expect("the same draft");
+    assert_eq!(told(Some(tag.clone())).await.0, 304, "nothing is new");
+    tools::save_draft(&mut db, owner, old, 1, 1, &document("first, drafted again"), &[])
+        .expect("another draft");
+    assert_eq!(told(Some(tag)).await.0, 200);
 }
 
 #[actix_web::test]
