@@ -128,6 +128,11 @@ export class Bench {
   ask<T>(path: string): Promise<T> {
     return this.page.request.get(new URL(`/api/v1${path}`, this.studio.url).href).then((r) => r.json() as Promise<T>);
   }
+  /** All tools with their documents; a demo has fewer than a page of them. */
+  async tools<T>(): Promise<T[]> {
+    const { tools } = await this.ask<{ tools: { id: string }[] }>("/tools");
+    return tools.length === 0 ? [] : this.ask<T[]>(`/tools/whole?ids=${tools.map((t) => t.id).join(",")}`);
+  }
 
   /** A gesture's way, as InkML. */
   async wayOf(gesture: string): Promise<string> {

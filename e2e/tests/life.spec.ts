@@ -25,7 +25,7 @@ test("versions have notes, are compared and taken back; steps outlive a reload a
   await expect(versions).toHaveCount(2);
   await expect(versions.first()).toContainText("broader, for the sky");
   await expect(versions.last()).toContainText("as it came");
-  const mine = async () => (await bench.ask<Tool[]>("/tools")).find((t) => t.name.startsWith("Vine charcoal, side"));
+  const mine = async () => (await bench.tools<Tool>()).find((t) => t.name.startsWith("Vine charcoal, side"));
   await expect.poll(async () => (await mine())?.kept.note).toBe("broader, for the sky");
   expect((await mine())?.kept.document.intent).toBe("broad grounds");
 
@@ -104,7 +104,7 @@ test("tools are made, copied, saved, read, taken away and brought back", async (
 });
 
 test("where nothing is left in the rack, a first tool can be made", async ({ bench, page }) => {
-  const tools = await bench.ask<Tool[]>("/tools");
+  const tools = await bench.tools<Tool>();
   for (const { id } of tools) await page.request.delete(new URL(`/api/v1/tools/${id}`, bench.studio.url).href);
   await page.goto(bench.studio.url);
   await expect(page.getByRole("heading", { name: "The rack is empty" })).toBeVisible();

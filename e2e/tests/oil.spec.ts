@@ -40,7 +40,7 @@ test("a brush is loaded with a mixture, laid over wet paint, and kept", async ({
 
   await bench.keep.click();
   await expect(bench.status).toContainText("as kept in v2");
-  const tools = await bench.ask<{ id: string; name: string }[]>("/tools");
+  const tools = await bench.tools<{ id: string; name: string }>();
   const mine = tools.find((t) => t.name === "Hog round 10 mm");
   const kept = await bench.ask<{ kept: { document: { parameters: Record<string, unknown> } } }>(`/tools/${mine?.id}`);
   expect(kept.kept.document.parameters["load.paint"]).toEqual({ PBr7bu: 1, PO20: 6, PW6: 5 });

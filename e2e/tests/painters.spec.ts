@@ -13,7 +13,7 @@ test("two painters share a browser and a server, and neither sees the other's wo
   const [reed, mira] = [`Reed ${randomUUID()}`, `Mira ${randomUUID()}`];
   const words = "salt and reeds";
   const make = (...more: string[]) => execFileSync(program, ["painter", ...more], { input: `${words}\n` });
-  make(reed, "--with", join(repository, "demo"));
+  make(reed, "--owner", "--with", join(repository, "demo"));
   make(mira);
   const bench = new Bench(page, studio);
   const enter = async (name: string, password: string) => {
@@ -79,5 +79,36 @@ test("two painters share a browser and a server, and neither sees the other's wo
   await enter(reed, words);
   await bench.station("Tip").click();
   await expect(bench.parameter("Side on the paper")).toHaveValue("14.0");
+
+  // An owner sees who paints here, and invites; whoever is invited gets a bench of their own.
+  await page.getByRole("button", { name: reed }).click();
+  await expect(page.getByText(/You keep \d+ of 100,000 things, \d+\.\d of 1,024 MiB\./)).toBeVisible();
+  await page.getByRole("button", { name: "The studio…" }).click();
+  await expect(page.getByRole("row", { name: new RegExp(`${reed}, owner`) })).toBeVisible();
+  await expect(page.getByRole("row", { name: mira })).toBeVisible();
+  await page.getByRole("button", { name: "Invite a painter" }).click();
+  const link = await page.getByLabel("Give this link to whom you invite").inputValue();
+  await expect(page.getByText(/^Invitation of/)).toHaveCount(1);
+  await looker(page)("the studio", "[role=dialog]");
+  await page.keyboard.press("Escape");
+  await leave(reed, "Sign out");
+  await page.goto(link);
+  await page.reload();
+  await expect(page.getByRole("heading", { name: "You are invited to a bench here" })).toBeVisible();
+  const invited = `Fen ${randomUUID()}`;
+  const accepts = async (name: string, password: string) => {
+    await page.getByLabel("Name to sign in with").fill(name);
+    await page.getByLabel("Password").fill(password);
+    await page.getByRole("button", { name: "Begin" }).click();
+  };
+  await accepts(invited, "short");
+  await expect(page.getByRole("alert")).toContainText("10 to 200 characters");
+  await accepts(mira, words);
+  await expect(page.getByRole("alert")).toContainText("already in use");
+  await accepts(invited, words);
+  await expect(page.getByRole("heading", { name: "The rack is empty" })).toBeVisible();
+  expect(page.url()).not.toContain("invitation");
+  await page.getByRole("button", { name: invited }).click();
+  await expect(page.getByRole("button", { name: "The studio…" })).toHaveCount(0);
   await studio.close();
 });

@@ -30,7 +30,7 @@ test("two windows keep the same tool: the second is told, and loses nothing", as
   await second.page.getByRole("dialog").getByRole("button", { name: "Keep v1" }).click();
   await expect(second.page.getByRole("combobox", { name: "Tool" })).toContainText("Narrow side");
   await expect(second.parameter("Side on the paper")).toHaveValue("3.0");
-  const tools = await bench.ask<Tool[]>("/tools");
+  const tools = await bench.tools<Tool>();
   const vine = tools.find((t) => t.name.startsWith("Vine charcoal, side"));
   expect([vine?.kept.number, vine?.kept.document.parameters["tip.side_mm"]]).toEqual([2, 12]);
 });
@@ -59,7 +59,7 @@ test("server, database and page go away while a draft is edited", async ({ bench
     await expect(page.getByRole("alert")).toContainText("database cannot be reached");
     await studio.door.open();
     await expect(bench.saving).toHaveText("saved");
-    const tools = await bench.ask<Tool[]>("/tools");
+    const tools = await bench.tools<Tool>();
     expect(tools.filter((t) => t.draft).map((t) => t.draft?.document.parameters["tip.side_mm"])).toEqual([6]);
   });
 
@@ -160,7 +160,7 @@ test("the page starts with what it had where the server is away, says so, and sa
   await studio.start();
   await expect(bench.saving).toHaveText("saved");
   await expect(page.getByText("The server is away: this is what was here last.")).toHaveCount(0);
-  const tools = await bench.ask<Tool[]>("/tools");
+  const tools = await bench.tools<Tool>();
   expect(tools.filter((t) => t.draft).map((t) => t.draft?.document.parameters["tip.side_mm"])).toEqual([8]);
   await context.close();
 });

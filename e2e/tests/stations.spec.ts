@@ -24,7 +24,7 @@ const choose = async (bench: Bench, label: string, option: RegExp) => {
 
 test("stations hold every number, sticks and films do what they say", async ({ bench, page }) => {
   await test.step("every number of a tool has a row on some station", async () => {
-    const tools = await bench.ask<Tool[]>("/tools");
+    const tools = await bench.tools<Tool>();
     const wanted = Object.keys(tools.find((t) => t.kept.document.medium === "dry")?.kept.document.parameters ?? {});
     expect(wanted.length).toBeGreaterThan(60);
     const rows = new Set<string>(["tip.shape"]);

@@ -131,7 +131,7 @@ test("another tool stands beside the draft, and takes curves and responses of it
     await page.getByRole("button", { name: "Copy", exact: true }).click();
     await expect(controls.getByRole("combobox", { name: "Response", exact: true })).toContainText("pressure → scatter");
 
-    const others = await bench.ask<{ id: string; name: string; draft: { document: { responses: { signal: string; quality: string }[] } } | null }[]>("/tools");
+    const others = await bench.tools<{ id: string; name: string; draft: { document: { responses: { signal: string; quality: string }[] } } | null }>();
     const [mine, other] = [others.find((t) => t.name.startsWith("Vine charcoal, side"))?.id, others.find((t) => t.name.startsWith("Compressed"))];
     expect(mine).toBeTruthy();
     await controls.getByRole("button", { name: "Copy…" }).click();
@@ -139,7 +139,7 @@ test("another tool stands beside the draft, and takes curves and responses of it
     await page.getByRole("option", { name: other?.name ?? "" }).click();
     await page.getByRole("button", { name: "Copy", exact: true }).click();
     await expect(page.getByText(`Copied to the draft of ${other?.name}`, { exact: false }).first()).toBeVisible();
-    const draft = async () => (await bench.ask<typeof others>("/tools")).find((t) => t.id === other?.id)?.draft ?? null;
+    const draft = async () => (await bench.tools<(typeof others)[number]>()).find((t) => t.id === other?.id)?.draft ?? null;
     expect((await draft())?.document.responses.filter((r) => r.quality === "scatter")).toHaveLength(1);
     await page.getByRole("button", { name: "Bring back" }).last().click();
     await expect.poll(draft).toBeNull();

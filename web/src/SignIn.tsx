@@ -2,6 +2,8 @@
 
 import { useState } from "react";
 import { signInAs } from "./api/session";
+import { accept } from "./api/studio";
+import { forgetInvitation, invitationHere } from "./invitation";
 import { Button } from "./ui/controls";
 import { saidOf } from "./model/refused";
 import { painterHere, takeOver } from "./session/here";
@@ -10,15 +12,17 @@ import { t } from "./model/said";
 const FIELD = "min-h-8 rounded border border-line bg-raised px-2 py-1";
 
 export function SignIn() {
-  const [name, setName] = useState(painterHere() ?? "");
+  const [invitation] = useState(invitationHere);
+  const [name, setName] = useState((invitation === null && painterHere()) || "");
   const [password, setPassword] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const [asking, setAsking] = useState(false);
   const enter = async () => {
     setAsking(true);
     try {
-      const { painter } = await signInAs(name.trim(), password);
+      const { painter } = invitation === null ? await signInAs(name.trim(), password) : await accept(invitation, name.trim(), password);
       await takeOver(painter);
+      forgetInvitation();
       // Everything is asked for anew.
       location.reload();
     } catch (error) {
@@ -28,7 +32,7 @@ export function SignIn() {
   };
   return (
     <main className="grid h-full place-content-center p-6">
-      <title>{t("Sign in · Saltmarsh")}</title>
+      <title>{invitation === null ? t("Sign in · Saltmarsh") : t("Invited · Saltmarsh")}</title>
       <form
         className="grid w-72 gap-3"
         onSubmit={(e) => {
@@ -36,14 +40,14 @@ export function SignIn() {
           void enter();
         }}
       >
-        <h1 className="text-[17px] font-semibold">{t("Whose bench is this?")}</h1>
+        <h1 className="text-[17px] font-semibold">{invitation === null ? t("Whose bench is this?") : t("You are invited to a bench here")}</h1>
         <label className="grid gap-1">
-          {t("Name")}
+          {invitation === null ? t("Name") : t("Name to sign in with")}
           <input className={FIELD} autoFocus={!name} autoComplete="username" required value={name} onChange={(e) => setName(e.target.value)} />
         </label>
         <label className="grid gap-1">
-          {t("Password")}
-          <input className={FIELD} type="password" autoFocus={!!name} autoComplete="current-password" required value={password} onChange={(e) => setPassword(e.target.value)} />
+          {invitation === null ? t("Password") : t("Password, 10 characters at least")}
+          <input className={FIELD} type="password" autoFocus={!!name} autoComplete={invitation === null ? "current-password" : "new-password"} required value={password} onChange={(e) => setPassword(e.target.value)} />
         </label>
         {problem && (
           <p role="alert" className="text-warn">
@@ -51,9 +55,11 @@ export function SignIn() {
           </p>
         )}
         <Button primary type="submit" disabled={asking}>
-          {t("Sign in")}
+          {invitation === null ? t("Sign in") : t("Begin")}
         </Button>
-        <p className="text-[12px] text-muted">{t("Whoever looks after this server gives painters their passwords.")}</p>
+        <p className="text-[12px] text-muted">
+          {invitation === null ? t("Whoever looks after this server gives painters their passwords, or an owner of the studio invites them.") : t("There is no way back to a forgotten password but a new one.")}
+        </p>
       </form>
     </main>
   );

@@ -14,7 +14,10 @@ use uuid::Uuid;
 
 use crate::stop::Stop;
 
-/// `demo.json`: what the demo holds, in order.
+/// What a folder that is loaded holds is told there.
+pub const CONTENTS: &str = "demo.json";
+
+/// What the demo holds, in order.
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
 struct Contents {
@@ -52,7 +55,7 @@ pub fn load(pool: &Pool, folder: &Path, painter: &str) -> Result<(), Stop> {
     };
     let database = |e: Error| Stop::Failure(e.to_string());
     let contents: Contents =
-        serde_json::from_str(&read("demo.json")?).map_err(|e| Stop::Input(format!("demo.json: {e}")))?;
+        serde_json::from_str(&read(CONTENTS)?).map_err(|e| Stop::Input(format!("{CONTENTS}: {e}")))?;
     let mut db = pool.get().map_err(database)?;
     let owner = painters::ensure(&mut db, painter).map_err(database)?.id;
     let unless_there = |done: saltmarsh_store::Result<()>| match done {

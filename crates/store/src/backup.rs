@@ -1,6 +1,6 @@
 //! Everything that painters keep, as lines of text, and back into an empty database.
 //!
-//! Sign-ins are left out: whoever is restored signs in anew.
+//! Sign-ins and invitations are left out: whoever is restored signs in anew, and is invited anew.
 
 use diesel::connection::SimpleConnection;
 use diesel::migration::{Migration, MigrationSource};
@@ -24,7 +24,7 @@ const fn table(name: &'static str, order: &'static str) -> Table {
     Table { name, order, most: 200 }
 }
 
-/// All tables but sign-ins and the record of migrations, each after those that its rows belong to.
+/// All tables but sign-ins, invitations and the record of migrations, each after those that its rows belong to.
 const TABLES: [Table; 11] = [
     table("painters", "id"),
     table("tools", "id"),

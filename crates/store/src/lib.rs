@@ -11,6 +11,7 @@ pub mod painters;
 pub mod pool;
 pub mod replace;
 mod schema;
+pub mod studio;
 pub mod styluses;
 pub mod tools;
 mod uses;

@@ -12,6 +12,8 @@ use crate::{Error, Result};
 pub struct Painter {
     pub id: Uuid,
     pub name: String,
+    /// May invite others, and see who paints here.
+    pub owner: bool,
 }
 
 /// The painter of this name, made if there is none.
@@ -38,6 +40,12 @@ pub fn set_password(db: &mut PgConnection, name: &str, hash: &str) -> Result<Pai
         sign_out_everywhere(db, painter.id)?;
         Ok(painter)
     })
+}
+
+/// Says whether a painter is an owner of the studio.
+pub fn set_owner(db: &mut PgConnection, painter: Uuid, owner: bool) -> Result<()> {
+    diesel::update(painters::table.find(painter)).set(painters::owner.eq(owner)).execute(db)?;
+    Ok(())
 }
 
 /// Ends a session.

@@ -6,6 +6,17 @@ diesel::table! {
         name -> Text,
         created_at -> Timestamptz,
         password_hash -> Nullable<Text>,
+        owner -> Bool,
+    }
+}
+
+diesel::table! {
+    invitations (id) {
+        id -> Uuid,
+        code_hash -> Bytea,
+        made_by -> Uuid,
+        made_at -> Timestamptz,
+        expires_at -> Timestamptz,
     }
 }
 

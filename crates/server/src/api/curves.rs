@@ -9,6 +9,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use super::session::Painter;
+use super::studio::has_room;
 use super::{ApiError, App, query};
 
 const LONGEST_NAME: usize = 60;
@@ -56,6 +57,7 @@ pub async fn add(
     let name = text("name", &new.name, 1, LONGEST_NAME)?.to_owned();
     Points::new(new.points.clone())?;
     let points = serde_json::to_value(&new.points).map_err(ApiError::internal)?;
+    has_room(&app, painter.id, 0).await?;
     let added = query(&app, move |db| curves::add(db, painter.id, &name, &points)).await?;
     Ok(HttpResponse::Created().json(shown(added)?))
 }

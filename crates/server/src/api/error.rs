@@ -22,7 +22,7 @@ pub struct ApiError {
     /// After how long it may be asked again, s.
     #[serde(skip)]
     retry_s: Option<u64>,
-    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `wrong`, `throttled`, `too-large`, `packed`, `kind`, `elsewhere`, `method`, `busy`, `slow`, `database-away`, `internal`.
+    /// Stable name: `invalid`, `missing`, `conflict`, `taken`, `in-use`, `sign-in`, `wrong`, `throttled`, `too-large`, `packed`, `kind`, `elsewhere`, `method`, `owners`, `full`, `busy`, `slow`, `database-away`, `internal`.
     code: &'static str,
     /// Which field is refused, where one is.
     field: Option<String>,
@@ -109,6 +109,19 @@ impl ApiError {
         let message = format!("a body there must be {read}");
         let error = Self::new(StatusCode::UNSUPPORTED_MEDIA_TYPE, "kind", message);
         Self { field: Some("content-type".into()), ..error }
+    }
+
+    /// It is for owners of the studio alone.
+    pub fn owners_only() -> Self {
+        Self::new(StatusCode::FORBIDDEN, "owners", "only an owner of this studio may do that")
+    }
+
+    /// The painter keeps as much as may be.
+    pub fn full(kept: &str) -> Self {
+        let message = format!(
+            "there is no room for more: you keep {kept}; take something away, or ask an owner of this studio for room"
+        );
+        Self::new(StatusCode::INSUFFICIENT_STORAGE, "full", message)
     }
 
     /// Asked for under a name that is none of this server's.

@@ -15,6 +15,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use super::session::Painter;
+use super::studio::has_room;
 use super::{ApiError, App, query, words};
 
 const MOST_ORDERED: usize = 10_000;
@@ -131,6 +132,7 @@ pub async fn add(
     let (text, hash) = app.turns.ways.run(move || plain(&new.inkml)).await??;
     let stylus = new.stylus.map(recorder).transpose()?;
     let id = new.id.unwrap_or_else(Uuid::new_v4);
+    has_room(&app, painter.id, text.len()).await?;
     let added = query(&app, move |db| {
         let (note, content) = (note.as_str(), (text.as_str(), hash.as_str()));
         gestures::add(

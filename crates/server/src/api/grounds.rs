@@ -9,6 +9,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use super::session::Painter;
+use super::studio::has_room;
 use super::{ApiError, App, query, words};
 
 /// A ground that the painter keeps.
@@ -88,6 +89,7 @@ pub async fn add(
     let new = body.into_inner();
     let (name, recipe, json) = checked(&new.name, new.recipe)?;
     let note = words::note(&new.note)?;
+    has_room(&app, painter.id, 0).await?;
     let added = query(&app, move |db| {
         let images: Vec<&str> = recipe.images().collect();
         let content = grounds::Content { name: &name, note: &note, recipe: &json, images: &images };

@@ -19,6 +19,8 @@ const SITE: HeaderName = HeaderName::from_static("sec-fetch-site");
 const PREFIX: &str = "/api/v1";
 /// Addresses that say nothing of anybody's, and the one where painters sign in.
 const OPEN: [&str; 6] = ["/session", "/openapi.json", "/tool-schema", "/stylus-schema", "/health", "/alive"];
+/// And where those come who are invited.
+const INVITED: &str = "/painters";
 
 /// Refuses a request, or hands it on.
 ///
@@ -58,7 +60,8 @@ async fn signed_in_only<B: MessageBody>(
     next: Next<B>,
 ) -> Result<ServiceResponse<EitherBody<B>>, Error> {
     let path = request.path().trim_start_matches(PREFIX);
-    if !OPEN.contains(&path) {
+    let open = OPEN.contains(&path) || (path == INVITED && request.method() == Method::POST);
+    if !open {
         match session::signed_in(app, request.request()).await {
             Ok(painter) => drop(request.extensions_mut().insert(painter)),
             Err(refusal) => return Ok(request.into_response(refusal.error_response()).map_into_right_body()),

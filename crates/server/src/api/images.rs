@@ -11,6 +11,7 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use super::session::Painter;
+use super::studio::has_room;
 use super::{ApiError, App, query, words};
 
 /// Kinds of pictures that are taken in; which of them it is, its own first bytes tell.
@@ -108,6 +109,7 @@ pub async fn add(
         ))
     });
     let (hash, size, bytes, changes) = read.await??;
+    has_room(&app, painter.id, bytes.len()).await?;
     let added = query(&app, move |db| {
         images::add(db, painter.id, images::New { hash: &hash, name: &name, tags: &[], size, png: &bytes })
     });

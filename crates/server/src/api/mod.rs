@@ -12,6 +12,7 @@ mod materials;
 pub mod passwords;
 mod query;
 pub mod session;
+pub mod studio;
 mod styluses;
 mod tagged;
 mod throttle;
@@ -19,6 +20,7 @@ mod tools;
 pub mod watch;
 pub mod words;
 
+use std::path::PathBuf;
 use std::sync::LazyLock;
 use std::time::Duration;
 
@@ -50,6 +52,10 @@ pub struct App {
     pub throttle: Throttle,
     /// It is reached by HTTPS alone.
     pub tls: bool,
+    /// How much each painter may keep.
+    pub room: studio::Room,
+    /// Folder of what those begin with who are invited.
+    pub begin_with: Option<PathBuf>,
     /// What is told of it to those who run it.
     pub watch: watch::Watch,
 }
@@ -76,7 +82,7 @@ pub const MOST_IMAGE_BODY: usize = saltmarsh_formats::picture::MOST_BYTES;
         gestures::remove, gestures::download,
         grounds::list, grounds::add, grounds::change, grounds::remove,
         images::list, images::add, images::png, images::uses, images::replace, images::rename, images::remove, materials::pigments, styluses::list, styluses::add, styluses::save, styluses::make_active,
-        styluses::remove, curves::list, curves::add, curves::remove, documents::tool_schema, documents::stylus_schema, documents::health, documents::alive
+        styluses::remove, studio::kept, studio::painters, studio::accept, studio::invite, studio::invitations, studio::withdraw, curves::list, curves::add, curves::remove, documents::tool_schema, documents::stylus_schema, documents::health, documents::alive
     )
 )]
 struct Description;
@@ -104,6 +110,9 @@ impl Modify for Common {
                 if operation.request_body.is_some() {
                     may.push(("400", "the body is not of this shape"));
                     may.push(("413", "the body is too large"));
+                }
+                if operation.tags.iter().flatten().all(|t| t == "studio") && path != "/kept" {
+                    may.push(("403", "only an owner of the studio may do that"));
                 }
                 if operation.tags.iter().flatten().all(|t| t != "documents") && path != "/session" {
                     may.push(("401", "nobody is signed in"));
@@ -190,6 +199,12 @@ pub fn configure(config: &mut web::ServiceConfig) {
             .service(styluses::make_active)
             .service(styluses::save)
             .service(styluses::remove)
+            .service(studio::kept)
+            .service(studio::painters)
+            .service(studio::accept)
+            .service(studio::invite)
+            .service(studio::invitations)
+            .service(studio::withdraw)
             .service(curves::list)
             .service(curves::add)
             .service(curves::remove)

@@ -9,7 +9,9 @@ use std::time::Instant;
 
 use actix_web::cookie::{Cookie, SameSite, time::Duration as CookieDuration};
 use actix_web::dev::Payload;
-use actix_web::{FromRequest, HttpMessage, HttpRequest, HttpResponse, delete, get, post, web};
+use actix_web::{
+    FromRequest, HttpMessage, HttpRequest, HttpResponse, HttpResponseBuilder, delete, get, post, web,
+};
 use chrono::{Duration, Utc};
 use rand::Rng;
 use saltmarsh_store::painters;
@@ -35,6 +37,16 @@ const GOOD_AFTERWARDS: Duration = Duration::minutes(1);
 pub struct Painter {
     pub id: Uuid,
     pub name: String,
+    /// May invite others, and see who paints here.
+    pub owner: bool,
+}
+
+impl Painter {
+    /// # Errors
+    /// It is for owners of the studio alone.
+    pub(super) fn must_own(&self) -> Result<(), ApiError> {
+        if self.owner { Ok(()) } else { Err(ApiError::owners_only()) }
+    }
 }
 
 /// Whom the guard found signed in.
@@ -58,18 +70,18 @@ pub(super) async fn signed_in(app: &web::Data<App>, request: &HttpRequest) -> Re
         other => other.map(Some),
     });
     let painter = found.await?.ok_or_else(ApiError::sign_in)?;
-    Ok(Painter { id: painter.id, name: painter.name })
+    Ok(Painter { id: painter.id, name: painter.name, owner: painter.owner })
 }
 
 fn token_of(app: &App, request: &HttpRequest) -> Option<String> {
     request.cookie(if app.tls { TLS_COOKIE } else { COOKIE }).map(|c| c.value().to_owned())
 }
 
-fn hash(token: &str) -> Vec<u8> {
+pub(super) fn hash(token: &str) -> Vec<u8> {
     Sha256::digest(token.as_bytes()).to_vec()
 }
 
-fn new_token() -> String {
+pub(super) fn new_token() -> String {
     let mut bytes = [0_u8; 32];
     rand::rng().fill_bytes(&mut bytes);
     saltmarsh_core::num::hex(&bytes)
@@ -85,6 +97,8 @@ fn cookie(app: &App, token: String, days: i64) -> Cookie<'static> {
 #[derive(Serialize, ToSchema)]
 pub struct Session {
     painter: String,
+    /// May invite others, and see who paints here.
+    owner: bool,
     /// This server signs everybody in who reaches it: there is nothing to sign out of.
     open: bool,
 }
@@ -117,17 +131,26 @@ pub async fn open(
             serde_json::from_slice(&body).map_err(|e| ApiError::unreadable(e.to_string()))?;
         proven(&app, sign_in, address_of(&app, &request)).await?
     };
+    begun(&app, painter, HttpResponse::Ok()).await
+}
+
+/// Signs a painter in, with an answer that says so.
+pub(super) async fn begun(
+    app: &web::Data<App>,
+    painter: painters::Painter,
+    mut answer: HttpResponseBuilder,
+) -> Result<HttpResponse, ApiError> {
     let token = new_token();
     let hashed = hash(&token);
-    query(&app, move |db| painters::sign_in(db, painter.id, &hashed, Utc::now() + Duration::days(DAYS)))
+    query(app, move |db| painters::sign_in(db, painter.id, &hashed, Utc::now() + Duration::days(DAYS)))
         .await?;
-    let session = Session { painter: painter.name, open: app.open_painter.is_some() };
-    Ok(HttpResponse::Ok().cookie(cookie(&app, token, DAYS)).json(session))
+    let session = Session { painter: painter.name, owner: painter.owner, open: app.open_painter.is_some() };
+    Ok(answer.cookie(cookie(app, token, DAYS)).json(session))
 }
 
 /// Where a request comes from. Behind a proxy that ends TLS that is the last address in `X-Forwarded-For`: the one which the proxy has added;
 /// those before it may be made up.
-fn address_of(app: &App, request: &HttpRequest) -> Option<IpAddr> {
+pub(super) fn address_of(app: &App, request: &HttpRequest) -> Option<IpAddr> {
     let told = request.headers().get_all("x-forwarded-for").last().filter(|_| app.tls);
     let last = told.and_then(|v| v.to_str().ok()?.rsplit(',').next()?.trim().parse().ok());
     last.or_else(|| request.peer_addr().map(|a| a.ip()))
@@ -167,7 +190,7 @@ pub async fn show(app: web::Data<App>, request: HttpRequest) -> Result<HttpRespo
         let expires = Utc::now() + Duration::days(DAYS);
         painters::renew(db, [old, new], expires, [RENEWED_AFTER, GOOD_AFTERWARDS])
     });
-    let session = Session { painter: painter.name, open: app.open_painter.is_some() };
+    let session = Session { painter: painter.name, owner: painter.owner, open: app.open_painter.is_some() };
     let mut answer = HttpResponse::Ok();
     if renewed.await? {
         answer.cookie(cookie(&app, new, DAYS));

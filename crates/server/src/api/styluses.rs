@@ -10,6 +10,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use super::session::Painter;
+use super::studio::has_room;
 use super::{ApiError, App, query};
 
 const LONGEST_DEVICE: usize = 200;
@@ -84,6 +85,7 @@ pub async fn add(
     let new = body.into_inner();
     let device = text("device", &new.device, 1, LONGEST_DEVICE)?.to_owned();
     let (name, document) = checked(&new.document)?;
+    has_room(&app, painter.id, 0).await?;
     let added = query(&app, move |db| styluses::add(db, painter.id, &name, &device, &document)).await?;
     Ok(HttpResponse::Created().json(Stylus::try_from(added)?))
 }

@@ -12,6 +12,7 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use super::session::Painter;
+use super::studio::has_room;
 use super::{ApiError, App, query, tagged, words};
 
 /// A tool with its newest kept version.
@@ -275,6 +276,7 @@ pub async fn create(
     let NewTool { document, id } = body.into_inner();
     let id = id.unwrap_or_else(Uuid::new_v4);
     let checked = Checked::new(document)?;
+    has_room(&app, painter.id, 0).await?;
     let tool = checked
         .written(&app, String::new(), move |db, content| tools::create(db, painter.id, id, content))
         .await?;
@@ -319,6 +321,7 @@ pub async fn keep(
     let NextVersion { seen, document, note } = body.into_inner();
     let note = words::note(&note)?;
     let checked = Checked::new(document)?;
+    has_room(&app, painter.id, 0).await?;
     let tool = checked
         .written(&app, note, move |db, content| tools::keep(db, painter.id, *id, seen, content))
         .await?;

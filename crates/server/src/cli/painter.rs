@@ -25,6 +25,9 @@ pub struct Painter {
     /// PostgreSQL to use.
     #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
     database_url: String,
+    /// The painter becomes an owner of the studio: may invite others, and sees who paints here.
+    #[arg(long)]
+    owner: bool,
     /// What the painter is to begin with: a folder of tools, gestures and grounds, such as the demo's. What is there already stays.
     #[arg(long)]
     with: Option<PathBuf>,
@@ -45,7 +48,10 @@ impl Painter {
         let pool = Pool::connect(&self.database_url, 1).map_err(failure)?;
         pool.migrate().map_err(failure)?;
         let mut db = pool.get().map_err(failure)?;
-        painters::set_password(&mut db, name, &hash).map_err(failure)?;
+        let painter = painters::set_password(&mut db, name, &hash).map_err(failure)?;
+        if self.owner {
+            painters::set_owner(&mut db, painter.id, true).map_err(failure)?;
+        }
         drop(db);
         if let Some(folder) = &self.with {
             demo::load(&pool, folder, name)?;

@@ -15,6 +15,7 @@ use saltmarsh_store::Pool;
 use tracing_subscriber::filter::{LevelFilter, Targets};
 use tracing_subscriber::prelude::*;
 
+use crate::api::studio::Room;
 use crate::api::watch::{ASKED, Watch, watched};
 use crate::api::{self, App};
 use crate::demo;
@@ -65,6 +66,15 @@ pub struct Serve {
     /// It is reached by HTTPS alone (a proxy before it ends TLS): cookies are sent over nothing else, and browsers remember it.
     #[arg(long, env = "SALTMARSH_TLS")]
     tls: bool,
+    /// What each painter may keep at most, MiB.
+    #[arg(long, env = "SALTMARSH_MOST_MIB", default_value_t = 1024, value_parser = clap::value_parser!(i64).range(1..=1_048_576))]
+    most_mib: i64,
+    /// How many versions, gestures, images and other things each painter may keep at most.
+    #[arg(long, env = "SALTMARSH_MOST_THINGS", default_value_t = 100_000, value_parser = clap::value_parser!(i64).range(1..=100_000_000))]
+    most_things: i64,
+    /// Folder of what painters begin with who are invited, such as the demo's; without it their rack is empty.
+    #[arg(long, env = "SALTMARSH_BEGIN_WITH")]
+    begin_with: Option<PathBuf>,
     /// Address at which those who run it read its figures (`/metrics`, as Prometheus does); nobody signs in there.
     #[arg(long, env = "SALTMARSH_METRICS")]
     metrics: Option<String>,
@@ -100,8 +110,19 @@ impl Serve {
             turns: api::Turns::default(),
             throttle: api::Throttle::default(),
             tls: self.tls,
+            room: Room { rows: self.most_things, bytes: self.most_mib << 20 },
+            begin_with: self.begin_with.clone(),
             watch: Watch::default(),
         });
+        if let Some(folder) = &self.begin_with
+            && !folder.join(demo::CONTENTS).exists()
+        {
+            return Err(Stop::Input(format!(
+                "--begin-with: {} holds no {}",
+                folder.display(),
+                demo::CONTENTS
+            )));
+        }
         let front = self.web.clone();
         if let Some(folder) = &front
             && !folder.join("index.html").exists()

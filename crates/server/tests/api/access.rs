@@ -17,6 +17,10 @@ async fn nobody_gets_in_without_signing_in() {
             continue;
         }
         for verb in verbs.as_object().expect("verbs").keys() {
+            // Whoever is invited comes there.
+            if (verb.as_str(), path.as_str()) == ("post", "/painters") {
+                continue;
+            }
             for forged in [None, Some(""), Some("0123"), Some("é")] {
                 let method = verb.to_uppercase().parse().expect("a verb");
                 // No id, no shape: had it been read, that would have been said.
@@ -92,7 +96,10 @@ async fn painters_sign_in_by_password_and_out() {
     };
     let (first, second) = (enter().await, enter().await);
     assert!(first.http_only() == Some(true) && first.value() != second.value(), "{first}");
-    assert_eq!(ask(&app, &first, session()).await, (200, json!({"painter": reed, "open": false})));
+    assert_eq!(
+        ask(&app, &first, session()).await,
+        (200, json!({"painter": reed, "owner": false, "open": false}))
+    );
     assert_eq!(ask(&app, &first, TestRequest::delete().uri("/api/v1/session")).await.0, 204);
     assert_eq!(ask(&app, &first, session()).await.0, 401);
     let third = enter().await;

@@ -6,6 +6,7 @@ mod studio;
 mod access;
 mod gestures;
 mod materials;
+mod members;
 mod refused;
 mod styluses;
 mod tools;

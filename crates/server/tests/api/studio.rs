@@ -56,6 +56,8 @@ pub fn app_of(open: Option<String>, patience: Duration, turns: api::Turns, tls: 
         turns,
         throttle: api::Throttle::default(),
         tls,
+        room: api::studio::Room::default(),
+        begin_with: None,
         watch: api::watch::Watch::default(),
     }
 }

@@ -1,0 +1,3 @@
+DROP INDEX images_by_owner;
+DROP TABLE invitations;
+ALTER TABLE painters DROP COLUMN owner;
