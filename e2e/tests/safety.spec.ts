@@ -14,12 +14,19 @@ test("two windows keep the same tool: the second is told, and loses nothing", as
   const second = new Bench(await context.newPage(), studio);
   await second.open();
   for (const b of [bench, second]) await b.station("Tip").click();
+  // What is not changed there follows, a draft and what is kept.
+  await bench.setParameter("Side on the paper", "11");
+  await expect(second.parameter("Side on the paper")).toHaveValue("11.0");
+  await expect(second.saving).toHaveText("saved");
+  // What is changed there and not saved does not.
+  await second.page.route("**/draft", (route) => route.abort());
+  await second.setParameter("Side on the paper", "3");
+  await expect(second.page.getByRole("alert")).toContainText("cannot be reached");
   await bench.setParameter("Side on the paper", "12");
   await bench.keep.click();
   await expect(bench.status).toContainText("as kept in v2");
-
-  await second.setParameter("Side on the paper", "3");
-  await expect(second.page.getByRole("alert")).toContainText("changed in another window");
+  await expect(second.page.getByRole("alert")).toContainText("changed elsewhere");
+  await second.page.unroute("**/draft");
   await expect(second.saving).toHaveText("not saved");
   await expect(second.parameter("Side on the paper")).toHaveValue("3.0");
   await second.keep.click();

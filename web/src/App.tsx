@@ -1,6 +1,6 @@
 /** The shell around every screen: what all of them read, the way between them, and what is watched throughout. */
 
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Suspense, lazy, useEffect, useMemo } from "react";
 import { BrowserRouter, NavLink, Route, Routes, useLocation } from "react-router";
 import { keepWaysOf } from "./api/ways";
@@ -16,6 +16,7 @@ import { watchColumns } from "./session/columns";
 import { Context } from "./session/context";
 import { EmptyRack } from "./rack/EmptyRack";
 import { say } from "./session/notices";
+import { watchChanges } from "./session/changes";
 import { openTool, watchDraft } from "./session/saving";
 import { watchRelevance } from "./session/relevance";
 import { watchSteps } from "./session/steps";
@@ -114,6 +115,8 @@ export function App() {
   useEffect(() => watchDraft(), []);
   useEffect(() => watchSteps(() => say(t("This browser keeps nothing: strokes and steps are gone with the page."))), []);
   useEffect(() => watchColumns(), []);
+  const queries = useQueryClient();
+  useEffect(() => (opened ? watchChanges(queries) : undefined), [opened, queries]);
   useKeys({
     find: () => useBench.setState((s) => ({ palette: !s.palette })),
     keys: () => useKeyTable.setState({ shown: true }),

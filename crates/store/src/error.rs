@@ -26,6 +26,8 @@ pub enum Error {
     Crossed(#[source] diesel::result::Error),
     #[error("the database cannot be reached")]
     Unreachable(#[source] diesel::r2d2::PoolError),
+    #[error("the database cannot be reached")]
+    Away(#[source] diesel::ConnectionError),
     /// The connection broke meanwhile: what was asked may be done or not.
     #[error("the connection to the database broke")]
     Broken(#[source] diesel::result::Error),

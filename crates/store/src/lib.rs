@@ -1,6 +1,7 @@
 //! PostgreSQL through Diesel: migrations, schema, rows and queries. No HTTP.
 
 pub mod backup;
+pub mod changes;
 pub mod curves;
 pub mod error;
 pub mod gestures;

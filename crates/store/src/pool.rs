@@ -106,7 +106,7 @@ impl CustomizeConnection<PgConnection, diesel::r2d2::Error> for Limited {
 }
 
 /// The address of a database, a URL or libpq's pairs of keyword and value, with how long it may be silent, unless it says so itself.
-fn with_silence(address: &str) -> String {
+pub(crate) fn with_silence(address: &str) -> String {
     if address.contains("tcp_user_timeout") {
         return address.to_owned();
     }

@@ -5,8 +5,8 @@
 
 import { createTool, dropDraft, keepTool, saveDraft, showTool, type Tool } from "../api/client";
 import type { ToolDocument } from "../model/tool";
-import { open, useBench, type PadStroke, type Snapshot } from "./store";
-import { say } from "./notices";
+import { commit, open, useBench, type PadStroke, type Snapshot } from "./store";
+import { say, tellDone } from "./notices";
 import { notSaved, savingLoop } from "./savingLoop";
 import { keepSteps, strokesOf, workOf } from "./steps";
 import { Refused } from "../model/refused";
@@ -68,6 +68,7 @@ export async function openTool(tool: Tool, remembered = false) {
   const steps = work && same(work.now.document, snapshot.document) ? { past: work.past, future: work.future } : { past: [], future: [] };
   localStorage.setItem("saltmarsh.tool", tool.id);
   open(tool, seen, snapshot, steps);
+  onServer = mine ? null : snapshot.document;
   if (!mine) {
     set({ saving: { state: "saved", at: Date.now() } });
   } else if (journal?.seen === seen && journal.basedOn === tool.kept.number) {
@@ -103,7 +104,11 @@ async function save() {
   }
 }
 
+/** What of this window's the server has, or gave it. */
+let onServer: ToolDocument | null = null;
+
 function settled(document: ToolDocument) {
+  onServer = document;
   const current = get().now?.document === document;
   writeJournal(!current);
   if (current) set({ saving: { state: "saved", at: Date.now() } });
@@ -156,7 +161,7 @@ export function keep() {
     const { tool, now } = get();
     if (!tool || !now) return;
     try {
-      kept(await keepTool(tool.id, tool.kept.number, now.document, get().note));
+      kept(await keepTool(tool.id, tool.kept.number, now.document, get().note), now.document);
     } catch (error) {
       failed(error);
       if (error instanceof Refused && error.away) say(`Not kept: ${error.message}. Try again when it is back.`);
@@ -164,7 +169,8 @@ export function keep() {
   });
 }
 
-function kept(tool: Tool) {
+function kept(tool: Tool, document: ToolDocument) {
+  onServer = document;
   set({ tool, seen: 0, note: "", saving: { state: "saved", at: Date.now() } });
   writeJournal(false);
 }
@@ -203,5 +209,39 @@ export function takeTheirs() {
     const theirs = await showTool(tool.id);
     localStorage.removeItem(name(tool.id));
     await openTool(theirs);
+  });
+}
+
+/** Changes elsewhere that follow each other within so long are told once, ms. */
+const FOLLOWING_MS = 60_000;
+let followed = -Infinity;
+
+/** The open tool was changed, here or elsewhere (`kind` and `version` as the server tells them): what is not changed here follows; what is, is said. */
+export function followElsewhere(kind: string, version: number) {
+  // After what is on its way: that may be what was changed.
+  return inTurn(async () => {
+    const { tool, seen } = get();
+    if (!tool || (kind === "drafts" && version === seen) || (kind === "kept" && version === tool.kept.number)) return;
+    let theirs: Tool;
+    try {
+      theirs = await showTool(tool.id);
+    } catch (error) {
+      // Taken away, or the server is away: the next that is saved here says so.
+      if (error instanceof Refused) return;
+      throw error;
+    }
+    const now = get();
+    const same = theirs.kept.number === now.tool?.kept.number && (theirs.draft?.version ?? 0) === now.seen;
+    if (same || now.tool?.id !== theirs.id || now.dragged || now.saving.state === "conflict") return;
+    // What lies in this browser may be the other window's: what is not saved here is told by what was saved here.
+    if (now.now?.document !== onServer) set({ saving: { state: "conflict", message: "This tool was changed elsewhere while changes here were not saved." } });
+    else {
+      onServer = theirs.draft?.document ?? theirs.kept.document;
+      set({ tool: theirs, seen: theirs.draft?.version ?? 0 });
+      // A step: what was here comes back with undo.
+      commit({ document: onServer });
+      if (Date.now() - followed > FOLLOWING_MS) tellDone(`${theirs.name} is changed in another window: here it is as it is there.`);
+      followed = Date.now();
+    }
   });
 }

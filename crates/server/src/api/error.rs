@@ -59,6 +59,11 @@ impl ApiError {
         Self::new(StatusCode::UNAUTHORIZED, "sign-in", "sign in first")
     }
 
+    /// Whether it says that nobody is signed in.
+    pub fn is_sign_in(&self) -> bool {
+        self.code == "sign-in"
+    }
+
     pub fn closed() -> Self {
         Self::new(StatusCode::FORBIDDEN, "sign-in", "this server signs nobody in without name and password")
     }
@@ -192,6 +197,7 @@ impl From<saltmarsh_store::Error> for ApiError {
             Error::NoImage(_) => Self::invalid("image", e.to_string()),
             Error::InUse { .. } => Self::new(StatusCode::CONFLICT, "in-use", e.to_string()),
             Error::Unreachable(cause) => Self::database_away(cause),
+            Error::Away(cause) => Self::database_away(cause),
             Error::Broken(cause) => Self::database_away(cause),
             Error::Crossed(cause) => {
                 tracing::warn!(%cause, "crossed by another writer");

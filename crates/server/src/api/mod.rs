@@ -1,5 +1,6 @@
 //! The HTTP API under `/api/v1`.
 
+pub mod changes;
 mod curves;
 mod documents;
 pub mod error;
@@ -28,6 +29,7 @@ use actix_web::http::header::ALLOW;
 use actix_web::middleware::{DefaultHeaders, from_fn};
 use actix_web::{HttpRequest, HttpResponse, ResponseError, web};
 use saltmarsh_store::Pool;
+use utoipa::openapi::security::{ApiKey, ApiKeyValue, SecurityRequirement, SecurityScheme};
 use utoipa::openapi::{Content, ContentBuilder, Ref, RefOr, Response, ResponseBuilder};
 use utoipa::{Modify, OpenApi};
 
@@ -56,6 +58,8 @@ pub struct App {
     pub room: studio::Room,
     /// Folder of what those begin with who are invited.
     pub begin_with: Option<PathBuf>,
+    /// What is changed by anybody.
+    pub changes: changes::Changes,
     /// What is told of it to those who run it.
     pub watch: watch::Watch,
 }
@@ -82,13 +86,16 @@ pub const MOST_IMAGE_BODY: usize = saltmarsh_formats::picture::MOST_BYTES;
         gestures::remove, gestures::download,
         grounds::list, grounds::add, grounds::change, grounds::remove,
         images::list, images::add, images::png, images::uses, images::replace, images::rename, images::remove, materials::pigments, styluses::list, styluses::add, styluses::save, styluses::make_active,
-        styluses::remove, studio::kept, studio::painters, studio::accept, studio::invite, studio::invitations, studio::withdraw, curves::list, curves::add, curves::remove, documents::tool_schema, documents::stylus_schema, documents::health, documents::alive
+        styluses::remove, studio::kept, studio::painters, studio::accept, studio::invite, studio::invitations, studio::withdraw, changes::listen, curves::list, curves::add, curves::remove, documents::tool_schema, documents::stylus_schema, documents::health, documents::alive
     )
 )]
 struct Description;
 
-/// Answers that every address may give.
+/// Answers that every address may give, and how whoever asks is known.
 struct Common;
+
+const SIGNED_IN: &str = "session";
+const NO_SCOPES: [&str; 0] = [];
 
 impl Modify for Common {
     fn modify(&self, openapi: &mut utoipa::openapi::OpenApi) {
@@ -96,6 +103,15 @@ impl Modify for Common {
             let body: Content = ContentBuilder::new().schema(Some(Ref::from_schema_name("ApiError"))).build();
             ResponseBuilder::new().description(text).content("application/json", body).build().into()
         };
+        let cookie = ApiKeyValue::with_description(
+            session::COOKIE,
+            &format!(
+                "given by POST /session; {} where the server is reached by HTTPS alone",
+                session::TLS_COOKIE
+            ),
+        );
+        let components = openapi.components.get_or_insert_default();
+        components.add_security_scheme(SIGNED_IN, SecurityScheme::ApiKey(ApiKey::Cookie(cookie)));
         for (path, item) in &mut openapi.paths.paths {
             let operations =
                 [&mut item.get, &mut item.post, &mut item.put, &mut item.delete].into_iter().flatten();
@@ -114,8 +130,11 @@ impl Modify for Common {
                 if operation.tags.iter().flatten().all(|t| t == "studio") && path != "/kept" {
                     may.push(("403", "only an owner of the studio may do that"));
                 }
-                if operation.tags.iter().flatten().all(|t| t != "documents") && path != "/session" {
+                let open =
+                    operation.tags.iter().flatten().any(|t| ["documents", "session"].contains(&t.as_str()));
+                if !open || path == "/sessions" {
                     may.push(("401", "nobody is signed in"));
+                    operation.security = Some(vec![SecurityRequirement::new(SIGNED_IN, NO_SCOPES)]);
                 }
                 if path.contains('{') {
                     may.push(("404", "there is none such"));
@@ -199,6 +218,7 @@ pub fn configure(config: &mut web::ServiceConfig) {
             .service(styluses::make_active)
             .service(styluses::save)
             .service(styluses::remove)
+            .service(changes::listen)
             .service(studio::kept)
             .service(studio::painters)
             .service(studio::accept)

@@ -25,8 +25,8 @@ use super::throttle::Who;
 use super::{ApiError, App, passwords, query};
 
 /// The cookie; where the server is reached by HTTPS alone no other host nor plain HTTP can set it (RFC 6265bis, `__Host-`).
-const COOKIE: &str = "saltmarsh_session";
-const TLS_COOKIE: &str = "__Host-saltmarsh_session";
+pub(super) const COOKIE: &str = "saltmarsh_session";
+pub(super) const TLS_COOKIE: &str = "__Host-saltmarsh_session";
 const DAYS: i64 = 90;
 /// A token is renewed once it is so old, and good for so long afterwards.
 const RENEWED_AFTER: Duration = Duration::days(1);

@@ -15,6 +15,7 @@ use saltmarsh_store::Pool;
 use tracing_subscriber::filter::{LevelFilter, Targets};
 use tracing_subscriber::prelude::*;
 
+use crate::api::changes::Changes;
 use crate::api::studio::Room;
 use crate::api::watch::{ASKED, Watch, watched};
 use crate::api::{self, App};
@@ -112,6 +113,7 @@ impl Serve {
             tls: self.tls,
             room: Room { rows: self.most_things, bytes: self.most_mib << 20 },
             begin_with: self.begin_with.clone(),
+            changes: Changes::listening(&self.database_url),
             watch: Watch::default(),
         });
         if let Some(folder) = &self.begin_with

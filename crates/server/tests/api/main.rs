@@ -4,6 +4,7 @@
 mod studio;
 
 mod access;
+mod changes;
 mod gestures;
 mod materials;
 mod members;

@@ -58,6 +58,7 @@ pub fn app_of(open: Option<String>, patience: Duration, turns: api::Turns, tls: 
         tls,
         room: api::studio::Room::default(),
         begin_with: None,
+        changes: api::changes::Changes::listening(&url),
         watch: api::watch::Watch::default(),
     }
 }

@@ -1,0 +1,1 @@
+DROP FUNCTION tell_change CASCADE;
