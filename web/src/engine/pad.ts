@@ -188,6 +188,8 @@ export class Pad {
     this.surface.hear(samples);
     this.waiting.push(madeAt - performance.timeOrigin);
     this.work();
+    // A report that lays nothing has nothing to show.
+    if (this.shown.prompt && !this.surface.waits) this.waiting = [];
   }
 
   /** Resolves when all of the stroke is laid and shown. */
