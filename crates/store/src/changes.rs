@@ -15,7 +15,7 @@ pub struct Change {
     pub kind: String,
     /// Of a version or a draft that of its tool.
     pub id: Uuid,
-    /// Where it has one, and is still there; else 0.
+    /// Of a version, or of a draft that is still there; else 0.
     pub version: i32,
 }
 

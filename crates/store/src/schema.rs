@@ -37,6 +37,7 @@ diesel::table! {
         created_at -> Timestamptz,
         taken_away_at -> Nullable<Timestamptz>,
         last_draft -> Int4,
+        newest -> Int4,
     }
 }
 

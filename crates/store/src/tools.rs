@@ -1,10 +1,7 @@
 //! Tools: kept versions (append-only) and drafts.
 
-use std::collections::HashMap;
-
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
-use diesel::sql_types;
 use serde_json::Value;
 use uuid::Uuid;
 
@@ -60,66 +57,54 @@ pub struct Content<'a> {
 pub type Seen = i32;
 
 /// A tool without its documents: what tells whether somebody has seen the newest.
-#[derive(Debug, Clone, PartialEq, QueryableByName)]
+#[derive(Debug, Clone, PartialEq, Queryable)]
 pub struct Head {
-    #[diesel(sql_type = sql_types::Uuid)]
     pub id: Uuid,
-    #[diesel(sql_type = sql_types::Text)]
     pub name: String,
     /// Of the newest kept version.
-    #[diesel(sql_type = sql_types::Int4)]
     pub number: i32,
-    #[diesel(sql_type = sql_types::Text)]
     pub content_hash: String,
-    #[diesel(sql_type = sql_types::Timestamptz)]
     pub kept_at: DateTime<Utc>,
     /// Of the draft; nothing where there is none.
-    #[diesel(sql_type = sql_types::Nullable<sql_types::Int4>)]
     pub draft: Option<i32>,
+}
+
+/// A painter's tools that were not taken away, each with its newest version and its draft.
+#[diesel::dsl::auto_type]
+fn with_newest(owner: Uuid) -> _ {
+    let newest = tool_versions::tool_id.eq(tools::id).and(tool_versions::number.eq(tools::newest));
+    tools::table
+        .inner_join(tool_versions::table.on(newest))
+        .left_join(drafts::table.on(drafts::tool_id.eq(tools::id)))
+        .filter(tools::owner_id.eq(owner).and(tools::taken_away_at.is_null()))
 }
 
 /// Tools of a painter by name, those behind `after`, at most so many.
 pub fn heads(db: &mut PgConnection, owner: Uuid, after: Option<&str>, most: i64) -> Result<Vec<Head>> {
-    Ok(diesel::sql_query(
-        "SELECT t.id, t.name, v.number, v.content_hash, v.kept_at, d.version AS draft FROM tools t \
-         CROSS JOIN LATERAL (SELECT number, content_hash, kept_at FROM tool_versions \
-             WHERE tool_id = t.id ORDER BY number DESC LIMIT 1) v \
-         LEFT JOIN drafts d ON d.tool_id = t.id \
-         WHERE t.owner_id = $1 AND t.taken_away_at IS NULL AND ($2 IS NULL OR t.name > $2) ORDER BY t.name LIMIT $3",
-    )
-    .bind::<sql_types::Uuid, _>(owner)
-    .bind::<sql_types::Nullable<sql_types::Text>, _>(after)
-    .bind::<sql_types::BigInt, _>(most)
-    .load(db)?)
+    // Every name is behind none.
+    let mine = with_newest(owner).filter(tools::name.gt(after.unwrap_or_default()));
+    let columns = (
+        tools::id,
+        tools::name,
+        tool_versions::number,
+        tool_versions::content_hash,
+        tool_versions::kept_at,
+        drafts::version.nullable(),
+    );
+    Ok(mine.order(tools::name).limit(most).select(columns).load(db)?)
+}
+
+type Row = (Uuid, String, Version, Option<Draft>);
+
+fn tool_of((id, name, kept, draft): Row) -> Tool {
+    Tool { id, name, kept, draft }
 }
 
 /// Those of these tools that a painter has, by name.
 pub fn some(db: &mut PgConnection, owner: Uuid, ids: &[Uuid]) -> Result<Vec<Tool>> {
-    let rows: Vec<(Uuid, String)> = tools::table
-        .filter(tools::owner_id.eq(owner).and(tools::taken_away_at.is_null()).and(tools::id.eq_any(ids)))
-        .order(tools::name)
-        .select((tools::id, tools::name))
-        .load(db)?;
-    let ids: Vec<Uuid> = rows.iter().map(|(id, _)| *id).collect();
-    let mut kept: HashMap<Uuid, Version> = tool_versions::table
-        .filter(tool_versions::tool_id.eq_any(&ids))
-        .distinct_on(tool_versions::tool_id)
-        .order((tool_versions::tool_id, tool_versions::number.desc()))
-        .select((tool_versions::tool_id, Version::as_select()))
-        .load(db)?
-        .into_iter()
-        .collect();
-    let mut drafts: HashMap<Uuid, Draft> = drafts::table
-        .filter(drafts::tool_id.eq_any(&ids))
-        .select((drafts::tool_id, Draft::as_select()))
-        .load(db)?
-        .into_iter()
-        .collect();
-    let tool = |(id, name)| {
-        let kept = kept.remove(&id)?;
-        Some(Tool { id, name, kept, draft: drafts.remove(&id) })
-    };
-    Ok(rows.into_iter().filter_map(tool).collect())
+    let mine = with_newest(owner).filter(tools::id.eq_any(ids)).order(tools::name);
+    let columns = (tools::id, tools::name, Version::as_select(), Option::<Draft>::as_select());
+    Ok(mine.select(columns).load::<Row>(db)?.into_iter().map(tool_of).collect())
 }
 
 /// A tool that was taken away.
@@ -167,19 +152,9 @@ pub fn bring_back(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Tool> 
 /// # Errors
 /// [`Error::Missing`] where the painter has no such tool, or took it away.
 pub fn get(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Tool> {
-    let (id, name): (Uuid, String) = tools::table
-        .filter(tools::id.eq(id).and(tools::owner_id.eq(owner)).and(tools::taken_away_at.is_null()))
-        .select((tools::id, tools::name))
-        .first(db)
-        .optional()?
-        .ok_or(Error::Missing("tool"))?;
-    let kept = tool_versions::table
-        .filter(tool_versions::tool_id.eq(id))
-        .order(tool_versions::number.desc())
-        .select(Version::as_select())
-        .first(db)?;
-    let draft = drafts::table.find(id).select(Draft::as_select()).first(db).optional()?;
-    Ok(Tool { id, name, kept, draft })
+    let columns = (tools::id, tools::name, Version::as_select(), Option::<Draft>::as_select());
+    let found = with_newest(owner).filter(tools::id.eq(id)).select(columns).first::<Row>(db).optional()?;
+    found.map(tool_of).ok_or(Error::Missing("tool"))
 }
 
 /// All kept versions of a tool, newest first.
@@ -270,14 +245,15 @@ pub fn save_draft(
             drafts::based_on.eq(based_on),
             drafts::saved_at.eq(Utc::now()),
         );
-        diesel::insert_into(drafts::table)
+        let saved = diesel::insert_into(drafts::table)
             .values(row)
             .on_conflict(drafts::tool_id)
             .do_update()
             .set((row.2, row.3, row.4, row.5))
-            .execute(db)?;
+            .returning(Draft::as_returning())
+            .get_result(db)?;
         uses::write(db, owner, User::Draft(id), images)?;
-        Ok(drafts::table.find(id).select(Draft::as_select()).first(db)?)
+        Ok(saved)
     })
 }
 
@@ -332,6 +308,7 @@ pub(crate) fn insert_version(
         tool_versions::note.eq(content.note),
     );
     diesel::insert_into(tool_versions::table).values(row).execute(db)?;
+    diesel::update(tools::table.find(id)).set(tools::newest.eq(number)).execute(db)?;
     uses::write(db, owner, User::Version(id, number), content.images)
 }
 

@@ -176,6 +176,7 @@ export class Pad {
     if (!this.surface) return;
     this.surface.dropStroke();
     this.under = false;
+    this.time.drop();
     this.waiting = [];
     this.whole();
     if (this.tool) void this.prepareGround(this.tool);

@@ -27,6 +27,8 @@ export class RowTime {
   private rested = 0;
   private told = 0;
   private waited = 0;
+  /** What had gone, and was told, when the stroke began. */
+  private before: [number, number] = [0, 0];
   /** The stroke waits for its first report; and what it begins on moves. */
   private begins = false;
   private moves = false;
@@ -129,6 +131,13 @@ export class RowTime {
 
   begin() {
     this.begins = true;
+    this.before = [this.rested, this.told];
+  }
+
+  /** The stroke is dropped: the sheet is as it was before it, and so is what went over it. */
+  drop() {
+    this.begins = false;
+    [this.rested, this.told] = this.before;
   }
 
   /** The first report of a stroke: what it waited for goes over the sheet, as far as that does not hold it up. */

@@ -84,7 +84,7 @@ pub struct Changed {
     kind: String,
     /// Of a version or a draft that of its tool.
     id: Option<Uuid>,
-    /// Where it has one, and is still there; else 0.
+    /// Of a version, or of a draft that is still there; else 0.
     version: i32,
 }
 

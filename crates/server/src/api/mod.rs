@@ -9,6 +9,7 @@ mod grounds;
 mod guard;
 mod heavy;
 mod images;
+pub mod known;
 mod materials;
 pub mod passwords;
 mod query;
@@ -50,6 +51,8 @@ pub struct App {
     pub patience: Duration,
     /// Turns at what takes long.
     pub turns: Turns,
+    /// Who was found signed in a moment ago.
+    pub known: known::Known,
     /// Wrong passwords so far.
     pub throttle: Throttle,
     /// It is reached by HTTPS alone.

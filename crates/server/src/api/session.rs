@@ -64,13 +64,20 @@ impl FromRequest for Painter {
 /// # Errors
 /// Nobody who is signed in.
 pub(super) async fn signed_in(app: &web::Data<App>, request: &HttpRequest) -> Result<Painter, ApiError> {
-    let token = token_of(app, request).ok_or_else(ApiError::sign_in)?;
-    let found = query(app, move |db| match painters::signed_in(db, &hash(&token)) {
+    let token = hash(&token_of(app, request).ok_or_else(ApiError::sign_in)?);
+    let now = Instant::now();
+    if let Some(painter) = app.known.painter(&token, now) {
+        return Ok(painter);
+    }
+    let asked = token.clone();
+    let found = query(app, move |db| match painters::signed_in(db, &asked) {
         Err(saltmarsh_store::Error::Missing(_)) => Ok(None),
         other => other.map(Some),
     });
     let painter = found.await?.ok_or_else(ApiError::sign_in)?;
-    Ok(Painter { id: painter.id, name: painter.name, owner: painter.owner })
+    let painter = Painter { id: painter.id, name: painter.name, owner: painter.owner };
+    app.known.found(token, painter.clone(), now);
+    Ok(painter)
 }
 
 fn token_of(app: &App, request: &HttpRequest) -> Option<String> {
@@ -204,6 +211,7 @@ pub async fn show(app: web::Data<App>, request: HttpRequest) -> Result<HttpRespo
 pub async fn close(app: web::Data<App>, request: HttpRequest) -> Result<HttpResponse, ApiError> {
     if let Some(token) = token_of(&app, &request) {
         query(&app, move |db| painters::sign_out(db, &hash(&token))).await?;
+        app.known.forget();
     }
     Ok(HttpResponse::NoContent().cookie(cookie(&app, String::new(), 0)).finish())
 }
@@ -213,5 +221,6 @@ pub async fn close(app: web::Data<App>, request: HttpRequest) -> Result<HttpResp
 #[delete("/sessions")]
 pub async fn close_all(app: web::Data<App>, painter: Painter) -> Result<HttpResponse, ApiError> {
     query(&app, move |db| painters::sign_out_everywhere(db, painter.id)).await?;
+    app.known.forget();
     Ok(HttpResponse::NoContent().cookie(cookie(&app, String::new(), 0)).finish())
 }

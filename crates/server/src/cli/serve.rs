@@ -16,6 +16,7 @@ use tracing_subscriber::filter::{LevelFilter, Targets};
 use tracing_subscriber::prelude::*;
 
 use crate::api::changes::Changes;
+use crate::api::known::Known;
 use crate::api::studio::Room;
 use crate::api::watch::{ASKED, Watch, watched};
 use crate::api::{self, App};
@@ -109,6 +110,7 @@ impl Serve {
             hosts: self.host.clone(),
             patience: api::PATIENCE,
             turns: api::Turns::default(),
+            known: Known::default(),
             throttle: api::Throttle::default(),
             tls: self.tls,
             room: Room { rows: self.most_things, bytes: self.most_mib << 20 },

@@ -24,6 +24,8 @@ async fn owners_invite_painters_and_nobody_else_does() {
     }
     let id = painters::ensure(&mut db, &owner).expect("there").id;
     painters::set_owner(&mut db, id, true).expect("an owner");
+    // What a sign-in says is looked up anew after a second, or at the next sign-in.
+    let me = sign_in(&app).await;
     assert_eq!(ask(&app, &me, get("/session")).await.1["owner"], true);
     let (status, invited) = ask(&app, &me, invite()).await;
     assert_eq!(status, 201, "{invited}");

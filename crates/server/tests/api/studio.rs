@@ -54,6 +54,7 @@ pub fn app_of(open: Option<String>, patience: Duration, turns: api::Turns, tls: 
         hosts: vec!["studio.test".into()],
         patience,
         turns,
+        known: api::known::Known::default(),
         throttle: api::Throttle::default(),
         tls,
         room: api::studio::Room::default(),

@@ -1,10 +1,21 @@
--- Whoever listens on saltmarsh_changes is told what of a painter's changed: owner, kind, id and version (0 where there is none).
+-- Whoever listens on saltmarsh_changes is told what of a painter's changed: owner, kind, id, and version of a draft or of what was kept (else 0).
 CREATE FUNCTION tell_change() RETURNS trigger LANGUAGE plpgsql AS $$
 DECLARE
-    changed jsonb := to_jsonb(CASE WHEN TG_OP = 'DELETE' THEN OLD ELSE NEW END) - 'png' - 'inkml' - 'document' - 'recipe';
+    changed record;
+    id uuid;
+    version integer := 0;
 BEGIN
-    PERFORM pg_notify('saltmarsh_changes', concat_ws(' ', changed ->> 'owner_id', TG_ARGV[0], coalesce(changed ->> 'tool_id', changed ->> 'id'),
-        CASE WHEN TG_OP = 'DELETE' THEN '0' ELSE coalesce(changed ->> 'number', changed ->> 'version', '0') END));
+    IF TG_OP = 'DELETE' THEN changed := OLD; ELSE changed := NEW; END IF;
+    IF TG_ARGV[0] = 'kept' THEN
+        id := changed.tool_id;
+        version := changed.number;
+    ELSIF TG_ARGV[0] = 'drafts' THEN
+        id := changed.tool_id;
+        IF TG_OP <> 'DELETE' THEN version := changed.version; END IF;
+    ELSE
+        id := changed.id;
+    END IF;
+    PERFORM pg_notify('saltmarsh_changes', concat_ws(' ', changed.owner_id, TG_ARGV[0], id, version));
     RETURN NULL;
 END $$;
 
