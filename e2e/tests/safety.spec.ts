@@ -120,7 +120,7 @@ test("killed workers are replaced, and old tools are tuned like any other", asyn
   await test.step("tools that an older program kept are tuned like any other", async () => {
     const old = { format: "saltmarsh.tool", version: 1, name: "Aged charcoal", medium: "dry", action: "lay", parameters: { "ground.paper": "rough", "tip.width_mm": 3 } };
     sql(`WITH me AS (SELECT id FROM painters WHERE name = '${studio.painter}'),
-      tool AS (INSERT INTO tools (id, owner_id, name) SELECT gen_random_uuid(), id, 'Aged charcoal' FROM me RETURNING id, owner_id)
+      tool AS (INSERT INTO tools (id, owner_id, name, newest) SELECT gen_random_uuid(), id, 'Aged charcoal', 1 FROM me RETURNING id, owner_id)
       INSERT INTO tool_versions (tool_id, owner_id, number, document, content_hash) SELECT id, owner_id, 1, '${JSON.stringify(old)}', 'old' FROM tool`);
     await page.reload();
     await bench.settled();
