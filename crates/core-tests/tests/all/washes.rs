@@ -149,7 +149,7 @@ fn a_stroke_whose_time_was_held_is_laid_anew_as_it_was_drawn() {
         (ended(s, engine), went)
     };
     let anew = |went: Option<&[u32]>| {
-        let (mut s, mut engine) = begun();
+        let (s, mut engine) = begun();
         if let Some(went) = went {
             engine.time_as(went);
         }

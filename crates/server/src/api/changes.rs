@@ -2,7 +2,7 @@
 //!
 //! Each copy of the server listens to the database with one connection of its own, and passes on what is each painter's.
 
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
 use actix_web::http::header::{CACHE_CONTROL, CONTENT_ENCODING};
 use actix_web::rt::time::{Interval, interval};
@@ -53,9 +53,15 @@ impl Changes {
         let (changes, url) = (Self::default(), url.to_owned());
         let told = changes.0.clone();
         std::thread::spawn(move || {
+            let mut away = false;
             loop {
+                let began = Instant::now();
                 let Err(cause) = pass_on(&url, &told);
-                tracing::warn!(%cause, "nothing is heard of changes");
+                // Said once each time, not at every try.
+                if !away || began.elapsed() > AGAIN {
+                    tracing::warn!(%cause, "nothing is heard of changes");
+                }
+                away = true;
                 std::thread::sleep(AGAIN);
             }
         });

@@ -23,6 +23,9 @@ pub const REQUEST_ID: HeaderName = HeaderName::from_static("x-request-id");
 /// Lines of the log that tell of a request each.
 pub const ASKED: &str = "saltmarsh::asked";
 
+/// Methods that are counted by name: anybody can make up others.
+const METHODS: [&str; 5] = ["GET", "HEAD", "POST", "PUT", "DELETE"];
+
 tokio::task_local! {
     static REQUEST: Uuid;
 }
@@ -113,7 +116,8 @@ pub async fn watched<B: MessageBody>(
     // An address that is none has no route: those who try some do not make figures of their own.
     let route = answer.request().match_pattern().unwrap_or_else(|| "none".to_owned());
     let painter = answer.request().extensions().get::<Painter>().map(|p| p.id);
-    app.watch.requests.with_label_values(&[method.as_str(), &route, &status.to_string()]).inc();
+    let known = METHODS.into_iter().find(|m| *m == method.as_str()).unwrap_or("other");
+    app.watch.requests.with_label_values(&[known, &route, &status.to_string()]).inc();
     app.watch.seconds.with_label_values(&[&route]).observe(took.as_secs_f64());
     tracing::info!(
         target: ASKED,

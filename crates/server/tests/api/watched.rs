@@ -23,18 +23,21 @@ async fn every_answer_has_an_id_and_its_route_is_counted() {
         let told = answer.headers().get("x-request-id").expect("an id").to_str().expect("text").to_owned();
         assert!(ids.insert(told), "no two requests have one id");
     }
+    let made_up = TestRequest::default().method("BREW".parse().expect("a method")).uri("/api/v1/tools");
+    assert_eq!(call_service(&app, made_up.cookie(cookie.clone()).to_request()).await.status().as_u16(), 405);
     let text = watch.figures(&figures);
     for line in [
         "saltmarsh_requests_total{method=\"GET\",route=\"/api/v1/tools\",status=\"200\"} 1",
         "saltmarsh_requests_total{method=\"GET\",route=\"/api/v1/tools/{id}\",status=\"404\"} 1",
-        "saltmarsh_request_seconds_count{route=\"/api/v1/tools\"} 1",
+        "saltmarsh_requests_total{method=\"other\",route=\"/api/v1/tools\",status=\"405\"} 1",
+        "saltmarsh_request_seconds_count{route=\"/api/v1/tools\"} 2",
         "saltmarsh_waiting{work=\"pictures\"} 0",
         "saltmarsh_connections{state=\"busy\"} 0",
     ] {
         assert!(text.contains(line), "{line} in {text}");
     }
     assert!(
-        !text.contains(&id.to_string()) && !text.contains("nothing"),
+        !text.contains(&id.to_string()) && !text.contains("BREW") && !text.contains("nothing"),
         "addresses make no figures of their own"
     );
 }
