@@ -1,9 +1,10 @@
 /** Nothing that was acknowledged is lost: eight painters save while the server is killed, told to end, and cut off from its database. */
 
-import { execFileSync } from "node:child_process";
+import { execFile, execFileSync, spawn } from "node:child_process";
 import { randomUUID } from "node:crypto";
-import { readFileSync } from "node:fs";
+import { readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
+import { promisify } from "node:util";
 import { expect, test } from "@playwright/test";
 import { Studio, program, repository } from "../server";
 
@@ -12,6 +13,19 @@ const ROUNDS = Number(process.env.KILLS ?? 200);
 const PASSWORD = "salt and reeds";
 const TOOL = JSON.parse(readFileSync(join(repository, "demo/tools/vine-charcoal-side.json"), "utf8")) as { name: string; parameters: Record<string, number> };
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
+
+const run = promisify(execFile);
+
+/** Ends every process of the private database at once, as a fault of the machine would; it comes back by what it has written. */
+async function abortDatabase() {
+  const programs = join("/usr/lib/postgresql", readdirSync("/usr/lib/postgresql").sort().at(-1) ?? "", "bin");
+  const { stdout } = await run(join(programs, "psql"), ["-At", process.env.DATABASE_URL ?? "", "-c", "SHOW data_directory"]);
+  const data = stdout.trim();
+  const restart = [join(programs, "pg_ctl"), "-D", data, "-m", "immediate", "-w", "-s", "-l", join(data, "server.log"), "restart"];
+  const [command = "", ...rest] = process.getuid?.() === 0 ? ["runuser", "-u", "postgres", "--", ...restart] : restart;
+  // What it starts goes on, and holds the output of whoever started it.
+  await new Promise<void>((done, refuse) => spawn(command, rest, { cwd: "/", stdio: "ignore" }).on("exit", (code) => (code === 0 ? done() : refuse(new Error(`pg_ctl ended with ${code}`)))));
+}
 
 /** A painter who saves the same draft over and over, each time with another number in it. */
 class Saver {
@@ -77,11 +91,12 @@ test("what is acknowledged outlives the server and its way to the database", asy
     await saver.begin();
   }
   const faults = {
-    killed: { rounds: ROUNDS, strike: () => studio.kill() },
-    "told to end": { rounds: Math.ceil(ROUNDS / 4), strike: () => studio.stop() },
-    "cut off from its database": { rounds: Math.ceil(ROUNDS / 2), strike: () => studio.door.shut() },
+    killed: { rounds: ROUNDS, strike: () => studio.kill(), mend: () => studio.start() },
+    "told to end": { rounds: Math.ceil(ROUNDS / 4), strike: () => studio.stop(), mend: () => studio.start() },
+    "cut off from its database": { rounds: Math.ceil(ROUNDS / 2), strike: () => studio.door.shut(), mend: () => studio.door.open() },
+    "its database aborted": { rounds: Math.ceil(ROUNDS / 2), strike: abortDatabase, mend: () => undefined },
   };
-  for (const [what, { rounds, strike }] of Object.entries(faults)) {
+  for (const [what, { rounds, strike, mend }] of Object.entries(faults)) {
     const told = { acknowledged: 0, lost: 0, half: 0, refused: 0 };
     const back: number[] = [];
     for (let round = 0; round < rounds; round++) {
@@ -93,8 +108,7 @@ test("what is acknowledged outlives the server and its way to the database", asy
       await pause(60 + 240 * Math.random());
       await strike();
       const start = performance.now();
-      if (what.startsWith("cut")) await studio.door.open();
-      else await studio.start();
+      await mend();
       // Back once one of them has saved again.
       const struck = savers.reduce((n, s) => n + s.count, 0);
       while (savers.reduce((n, s) => n + s.count, 0) === struck) await pause(5);
