@@ -13,6 +13,13 @@ pub enum Stop {
     Failure(String),
 }
 
+impl From<saltmarsh_store::Error> for Stop {
+    fn from(e: saltmarsh_store::Error) -> Self {
+        let cause = std::error::Error::source(&e).map(|c| format!(": {c}")).unwrap_or_default();
+        Self::Failure(format!("{e}{cause}"))
+    }
+}
+
 impl From<FieldError> for Stop {
     fn from(e: FieldError) -> Self {
         Self::Input(e.to_string())

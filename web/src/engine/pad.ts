@@ -5,7 +5,7 @@ import type { ToolDocument } from "../model/tool";
 import { imagesFor } from "./images";
 import type { Papers } from "./papers";
 import { Shown } from "./shown";
-import { beginWith, did, layRow, restedAfter } from "./row";
+import { beginWith, did, layRow, restInTurns, restedAfter } from "./row";
 import { RowTime } from "./rowTime";
 import { PIECE_PIXELS, Slices, turn } from "./turns";
 import type { Held, View } from "../generated/core";
@@ -23,9 +23,6 @@ const PAPER_MADE = "paper made";
 
 /** Most pixels of a sheet that a part is cut out of. */
 const MOST_PART = 16_000_000;
-
-/** Steps of time between two turns, where a part is laid. */
-const REST_STEPS = 4;
 
 const groundOf = (tool: ToolDocument) => JSON.stringify(tool.ground);
 const keyOf = (tool: ToolDocument, size: PadSize) => [groundOf(tool), size.width, size.height, size.pixelMm, size.originY].join();
@@ -283,12 +280,8 @@ export class Pad {
     try {
       if (!(await layRow(surface, [document, JSON.stringify(hand)], strokes, between, current))) return null;
       // As long as the row has rested by now.
-      const slices = new Slices();
-      for (let steps = restedAfter(between[strokes.length]); surface.busy && steps < this.time.steps; steps += REST_STEPS) {
-        surface.advance(Math.min(REST_STEPS, this.time.steps - steps));
-        await slices.pause();
-        if (!current()) return null;
-      }
+      const more = this.time.steps - restedAfter(between[strokes.length]);
+      if (!(await restInTurns(surface, Math.max(0, more), new Slices(), current))) return null;
       const [left, top] = [Math.round((part.leftMm - made.leftMm) / part.pixelMm), Math.round((part.topMm - made.topMm) / part.pixelMm)];
       return surface.pixels(left, top, left + part.width, top + part.height);
     } finally {

@@ -36,7 +36,7 @@ export function beginWith(surface: Surface, [tool, hand]: [string, string], by: 
 }
 
 /** Lets so many steps go over the sheet, in turns. */
-async function restInTurns(surface: Surface, steps: number, slices: Slices, current: () => boolean): Promise<boolean> {
+export async function restInTurns(surface: Surface, steps: number, slices: Slices, current: () => boolean): Promise<boolean> {
   let left = steps;
   for (; surface.busy && left > 0; left -= Math.min(left, REST_STEPS)) {
     surface.advance(Math.min(left, REST_STEPS));

@@ -37,7 +37,7 @@ export class RowTime {
   private next = 0;
   /** Steps that were due and that went of late; and those that went under the stroke. */
   private pace = { since: 0, due: 0, gone: 0 };
-  private let = 0;
+  private gone = 0;
   private share = 1;
 
   /** `take`: what changed. */
@@ -154,14 +154,14 @@ export class RowTime {
     this.waited = this.tell();
     surface.holdTime();
     this.pace = { since: performance.now(), due: 0, gone: 0 };
-    this.let = 0;
+    this.gone = 0;
   }
 
   /** Lets time that waits under a stroke go as far as a frame has room for it. */
   spare(surface: Surface) {
     const start = performance.now();
     if (this.clock.within(1) === 0) return;
-    this.counts(this.let + surface.timeWaits, this.let);
+    this.counts(this.gone + surface.timeWaits, this.gone);
     if (start < this.next) return;
     while (surface.timeWaits > 0) {
       if (surface.prepareStep()) {
@@ -169,7 +169,7 @@ export class RowTime {
         return;
       }
       const ms = this.go(surface, 1, true);
-      this.let++;
+      this.gone++;
       if (ms > SPARE_MS) {
         this.next = performance.now() + APART * ms;
         return;

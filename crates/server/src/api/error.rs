@@ -124,7 +124,7 @@ impl ApiError {
     /// The painter keeps as much as may be.
     pub fn full(kept: &str) -> Self {
         let message = format!(
-            "there is no room for more: you keep {kept}; take something away, or ask an owner of this studio for room"
+            "there is no room for more: you keep {kept}; take something away, or ask whoever looks after this server for more"
         );
         Self::new(StatusCode::INSUFFICIENT_STORAGE, "full", message)
     }

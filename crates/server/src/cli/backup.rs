@@ -82,17 +82,12 @@ pub struct Restore {
     database_url: String,
 }
 
-fn failure(e: saltmarsh_store::Error) -> Stop {
-    let cause = std::error::Error::source(&e).map(|c| format!(": {c}")).unwrap_or_default();
-    Stop::Failure(format!("{e}{cause}"))
-}
-
 fn either(e: Failed<Stop>) -> Stop {
     match e {
         Failed::Store(saltmarsh_store::Error::Migration(why)) => {
             Stop::Input(format!("--database-url: {why}"))
         }
-        Failed::Store(e) => failure(e),
+        Failed::Store(e) => e.into(),
         Failed::Other(stop) => stop,
     }
 }
@@ -154,9 +149,9 @@ impl Backup {
         if fs::read_dir(folder).map_err(at(folder))?.next().is_some() {
             return Err(Stop::Input(format!("{}: is not empty", folder.display())));
         }
-        let pool = Pool::connect(&self.database_url, 1).map_err(failure)?;
-        let mut db = pool.get().map_err(failure)?;
-        let migration = store::migrated_to(&mut db).map_err(failure)?;
+        let pool = Pool::connect(&self.database_url, 1)?;
+        let mut db = pool.get()?;
+        let migration = store::migrated_to(&mut db)?;
         let mut files: BTreeMap<String, (BufWriter<File>, Counter)> = BTreeMap::new();
         for table in store::tables() {
             let path = file_of(folder, table);
@@ -198,8 +193,8 @@ impl Restore {
             return Err(wrong(format!("format {} is not known to this program", contents.format)));
         }
         verified(folder, &contents)?;
-        let pool = Pool::connect(&self.database_url, 1).map_err(failure)?;
-        let mut db = pool.get().map_err(failure)?;
+        let pool = Pool::connect(&self.database_url, 1)?;
+        let mut db = pool.get()?;
         let mut there: BTreeMap<String, Counter> =
             store::tables().map(|t| (t.to_owned(), Counter::default())).collect();
         let checked = std::cell::RefCell::new(&mut there);
@@ -224,7 +219,7 @@ impl Restore {
         )
         .map_err(either)?;
         drop(db);
-        pool.migrate().map_err(failure)?;
+        pool.migrate()?;
         tell(&format!("restored: {}", told(&contents))).map(|_| ())
     }
 }

@@ -44,13 +44,12 @@ impl Painter {
             .read_to_string(&mut given)
             .map_err(|e| Stop::Input(format!("password: standard input: {e}")))?;
         let hash = passwords::hashed(given.lines().next().unwrap_or_default()).map_err(wrong)?;
-        let failure = |e: saltmarsh_store::Error| Stop::Failure(e.to_string());
-        let pool = Pool::connect(&self.database_url, 1).map_err(failure)?;
-        pool.migrate().map_err(failure)?;
-        let mut db = pool.get().map_err(failure)?;
-        let painter = painters::set_password(&mut db, name, &hash).map_err(failure)?;
+        let pool = Pool::connect(&self.database_url, 1)?;
+        pool.migrate()?;
+        let mut db = pool.get()?;
+        let painter = painters::set_password(&mut db, name, &hash)?;
         if self.owner {
-            painters::set_owner(&mut db, painter.id, true).map_err(failure)?;
+            painters::set_owner(&mut db, painter.id, true)?;
         }
         drop(db);
         if let Some(folder) = &self.with {

@@ -95,12 +95,8 @@ impl Serve {
     pub fn run(self) -> Result<(), Stop> {
         self.keep_open_sign_in_here()?;
         self.log.begin();
-        let failure = |e: saltmarsh_store::Error| {
-            let cause = std::error::Error::source(&e).map(|c| format!(": {c}")).unwrap_or_default();
-            Stop::Failure(format!("{e}{cause}"))
-        };
-        let pool = self.reached().map_err(failure)?;
-        pool.migrate().map_err(failure)?;
+        let pool = self.reached()?;
+        pool.migrate()?;
         if let (Some(folder), Some(painter)) = (&self.demo, &self.painter) {
             demo::load(&pool, folder, painter)?;
         }

@@ -10,8 +10,6 @@ CREATE TABLE invitations (
     expires_at timestamptz NOT NULL
 );
 
-CREATE INDEX images_by_owner ON images (owner_id);
-
 -- The newest kept version of a tool, so that it is found without a search. Whoever keeps one says so in the same transaction.
 ALTER TABLE tools ADD COLUMN newest integer NOT NULL DEFAULT 0;
 UPDATE tools SET newest = (SELECT max(number) FROM tool_versions WHERE tool_id = tools.id);
