@@ -18,6 +18,9 @@ export function Studio({ onClose }: { onClose: () => void }) {
       <div className="grid gap-4">
         <Invitations />
         <Members />
+        <Button className="justify-self-end" onClick={onClose}>
+          {t("Close")}
+        </Button>
       </div>
     </Dialog>
   );
