@@ -1,7 +1,7 @@
 /** The Gestures screen: recorded, named, changed, ordered, on and off the proof sheet, and always back again. */
 
 import type { Page } from "@playwright/test";
-import { Pen, expect, test } from "../bench";
+import { Pen, expect, slideTo, test } from "../bench";
 
 const list = (page: Page) => page.getByRole("list", { name: "Gestures" });
 /** The first six. */
@@ -45,7 +45,23 @@ test("gestures are changed, ordered, go out together, and always come back", asy
     await one.getByRole("button", { name: "Take away" }).click();
     await expect(list(page).getByRole("listitem")).toHaveCount(18);
     await page.getByRole("button", { name: "Bring back" }).last().click();
-    await expect.poll(() => names(page)).toEqual(["Press ramp", "Slow pull", "Flicks", "Hatching", "Scrub", "Lean fan"]);
+    const order = ["Press ramp", "Slow pull", "Flicks", "Hatching", "Scrub", "Lean fan"];
+    await expect.poll(() => names(page)).toEqual(order);
+
+    // One history: steps go back and forth, and a gesture that came back is the one that later steps know.
+    await page.keyboard.press("Control+z");
+    await expect.poll(inkml).toEqual(before);
+    await page.getByRole("button", { name: "Redo" }).click();
+    await expect(one.getByTestId("gesture-size")).toContainText("0.50 s, 101 reports");
+    await page.keyboard.press("Control+Shift+z");
+    await expect(list(page).getByRole("listitem")).toHaveCount(18);
+    await page.getByRole("button", { name: "Undo" }).click();
+    await expect.poll(() => names(page)).toEqual(order);
+    await page.getByRole("button", { name: "Undo" }).click();
+    await expect.poll(inkml).toEqual(before);
+    await page.getByRole("button", { name: "Redo" }).click();
+    await expect(one.getByTestId("gesture-size")).toContainText("0.50 s, 101 reports");
+    await expect(page.getByRole("button", { name: "Undo" })).toHaveAttribute("aria-description", /^Press ramp was trimmed\. /);
   });
 
   await test.step("order and choice of the proof sheet are the painter's", async () => {
@@ -148,8 +164,8 @@ test("gestures come in: by a pen, by numbers, out of a drawing, by a mouse with 
     await expect(dial).toHaveAttribute("aria-valuenow", "90");
     await dial.press("ArrowRight");
     await expect(dial).toHaveAttribute("aria-valuetext", /leans 95°/);
-    await page.getByRole("slider", { name: "Stand-in taper in" }).fill("12");
-    await page.getByRole("slider", { name: "Stand-in taper out" }).fill("20");
+    await slideTo(page.getByRole("slider", { name: "Stand-in taper in" }), 12);
+    await slideTo(page.getByRole("slider", { name: "Stand-in taper out" }), 20);
     await page.keyboard.press("Escape");
     const draw = async (name: string, steps: number) => {
       const box = await page.getByRole("img", { name: /^Recording sheet/ }).boundingBox();
@@ -181,8 +197,8 @@ test("gestures come in: by a pen, by numbers, out of a drawing, by a mouse with 
     expect(tiltX).toBeLessThan(0);
 
     await page.getByRole("button", { name: "Stand-ins for force, tilt, lean and barrel" }).click();
-    await page.getByRole("slider", { name: "Stand-in taper in" }).fill("0");
-    await page.getByRole("slider", { name: "Stand-in taper out" }).fill("0");
+    await slideTo(page.getByRole("slider", { name: "Stand-in taper in" }), 0);
+    await slideTo(page.getByRole("slider", { name: "Stand-in taper out" }), 0);
     await page.getByRole("combobox", { name: "What speed does to the stand-in force" }).click();
     await page.getByRole("option", { name: "lighter when fast" }).click();
     await page.keyboard.press("Escape");

@@ -133,12 +133,11 @@ const gestureOf = (gesture: components["schemas"]["Gesture"]) => gesture as unkn
 
 export const listGestures = async () => (await ask(() => http.GET("/gestures"))).map(gestureOf);
 /** `stylus`: the profile of the pen that recorded it; null for the plain pen. */
-export const addGesture = async (name: string, note: string, inkml: string, stylus: Profile | null = null) =>
-  gestureOf(
-    await once(["gesture", name, note, inkml, stylus], (id) =>
-      ask(() => http.POST("/gestures", { body: { id, name, note, inkml, stylus: stylus as unknown as Record<string, never> | null } })),
-    ),
-  );
+/** `as`: the id it is to have, as one has that was here before. */
+export const addGesture = async (name: string, note: string, inkml: string, stylus: Profile | null = null, as?: string) => {
+  const send = (id: string) => ask(() => http.POST("/gestures", { body: { id, name, note, inkml, stylus: stylus as unknown as Record<string, never> | null } }));
+  return gestureOf(await (as ? send(as) : once(["gesture", name, note, inkml, stylus], send)));
+};
 /** What of a gesture is sent to change it; its way stays where no `inkml` is sent with it. */
 export const changeOf = ({ name, note, tags, on_proof }: Gesture) => ({ name, note, tags, on_proof });
 export const putGesture = async (id: string, to: ReturnType<typeof changeOf> & { seen: number; inkml?: string }) =>

@@ -1,14 +1,13 @@
 /** A gesture made from parameters, as a hand would move. */
 
 import { useState } from "react";
-import { addGesture } from "../api/client";
 import { useAnswer } from "../session/useEngine";
 import { engine } from "../engine/client";
 import type { Movement, Outline } from "../engine/types";
 import { PLAIN_HAND } from "../model/hand";
 import { Button, Choice, Dialog, NumberField } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
-import type { Told } from "../session/notices";
+import { added, type Change } from "./steps";
 import { Thumbnail } from "./Thumbnail";
 import { refusalOf } from "../model/refused";
 import { t } from "../model/said";
@@ -47,7 +46,7 @@ function fitting(outline: Outline, length: number): number {
 
 const FIRST: Movement = { way: "wave", length_mm: 72, speed_mm_s: 60, force_gf: [80, 220, 40], tilt_deg: 40, lean_deg: 60, barrel_deg: 0, tremor_mm: 0, seed: 1 };
 
-export function Generate({ change, onClose }: { change: (work: () => Promise<unknown>, done?: Told) => Promise<boolean>; onClose: () => void }) {
+export function Generate({ change, onClose }: { change: Change; onClose: () => void }) {
   const [movement, setMovement] = useState(FIRST);
   const [name, setName] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
@@ -84,7 +83,7 @@ export function Generate({ change, onClose }: { change: (work: () => Promise<unk
   };
   const ways = drawing ? [...WAYS, ["outline", drawing.name] as [Movement["way"], string]] : WAYS;
   const keep = async () => {
-    if (inkml && (await change(() => addGesture(name.trim(), "generated", inkml), { text: `${name.trim()} was kept.` }))) onClose();
+    if (inkml && (await change(async () => added([{ name: name.trim(), note: "generated", inkml, stylus: null }], t("{{name}} was kept.", { name: name.trim() })), "told"))) onClose();
   };
   return (
     <Dialog open title={t("Generate a gesture")} onClose={onClose}>

@@ -1,14 +1,14 @@
 /** One gesture: its names, its channels, and what can be done to its way. */
 
 import { useState } from "react";
-import { addGesture, type Gesture } from "../api/client";
+import type { Gesture } from "../api/client";
 import { wayOf } from "../api/ways";
 import { engine } from "../engine/client";
 import { PACKED, type Turn } from "../engine/types";
 import { Button, NumberField } from "../ui/controls";
 import { Channels } from "./Channels";
-import { changeGesture, type GestureChange } from "../session/changing";
-import type { Told } from "../session/notices";
+import type { GestureChange } from "../session/changing";
+import { added, turned, type Change } from "./steps";
 import { usePasses } from "./usePasses";
 import { counted, fixed } from "../model/number";
 import { t } from "../model/said";
@@ -17,11 +17,13 @@ interface OneProps {
   gesture: Gesture;
   /** Where it is downloaded. */
   file: string;
-  change: (work: () => Promise<unknown>, done?: Told) => Promise<boolean>;
+  change: Change;
+  known: () => Gesture[];
+  onSet: (to: GestureChange) => void;
   onRemove: () => void;
 }
 
-export function One({ gesture, file, change, onRemove }: OneProps) {
+export function One({ gesture, file, change, known, onSet: set, onRemove }: OneProps) {
   const passes = usePasses(gesture);
   const first = passes?.[0]?.[0] ?? 0;
   const length = (passes?.at(-1)?.at(-PACKED) ?? first) - first;
@@ -29,12 +31,13 @@ export function One({ gesture, file, change, onRemove }: OneProps) {
   const [scale, setScale] = useState(1);
   const keep: [number, number] = trim ?? [0, length];
   const samples = passes?.reduce((n, p) => n + p.length / PACKED, 0) ?? 0;
-  const set = (to: GestureChange) => void change(() => changeGesture(gesture, to));
   /** Changes the way; what it was can be brought back. */
   const turn = (what: string, how: Turn) =>
-    void change(async () => changeGesture(gesture, { inkml: await engine.turned(await wayOf(gesture), how) }), {
-      text: `${gesture.name} was ${what}.`,
-      bringBack: async () => changeGesture(gesture, { inkml: await wayOf(gesture) }),
+    void change(async () => turned(known, gesture, await wayOf(gesture), (inkml) => engine.turned(inkml, how), t("{{name}} was {{what}}.", { name: gesture.name, what: t(what) })), "with a way back");
+  const duplicate = () =>
+    void change(async () => {
+      const name = `${gesture.name.slice(0, 70)}, copy`;
+      return added([{ name, note: gesture.note, inkml: await wayOf(gesture), stylus: gesture.stylus }], t("{{name}} was kept.", { name }));
     });
   return (
     <section aria-label={gesture.name} className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto] px-3 py-2">
@@ -64,7 +67,7 @@ export function One({ gesture, file, change, onRemove }: OneProps) {
         </Button>
         <Button onClick={() => turn("reversed", { kind: "reverse" })}>{t("Reverse")}</Button>
         <span className="ml-auto" />
-        <Button onClick={() => void change(async () => addGesture(`${gesture.name.slice(0, 70)}, copy`, gesture.note, await wayOf(gesture), gesture.stylus))}>{t("Duplicate")}</Button>
+        <Button onClick={duplicate}>{t("Duplicate")}</Button>
         <a className="flex min-h-7 items-center rounded border border-line bg-raised px-3" href={file} download aria-label={t("Save {{name}} as InkML", { name: gesture.name })}>
           {t("Save InkML")}
         </a>

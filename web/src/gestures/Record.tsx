@@ -1,7 +1,6 @@
 /** A sheet to record a gesture on, drawn with the draft. */
 
 import { useState } from "react";
-import { addGesture } from "../api/client";
 import { useBench, useDocument } from "../session/store";
 import { StandIns } from "../draw/StandIns";
 import { DrawingSheet } from "../draw/DrawingSheet";
@@ -10,13 +9,13 @@ import { engine } from "../engine/client";
 import { intoStrip } from "../draw/intoStrip";
 import { useSize } from "../plot/useSize";
 import { Button } from "../ui/controls";
-import type { Told } from "../session/notices";
+import { added, type Change } from "./steps";
 import { t } from "../model/said";
 
 /** A device pixel, mm. */
 const PIXEL_MM = 0.2;
 
-export function Record({ change }: { change: (work: () => Promise<unknown>, done?: Told) => Promise<boolean> }) {
+export function Record({ change }: { change: Change }) {
   const document = useDocument();
   const hand = useBench((s) => s.hand);
   const { ref, size } = useSize<HTMLDivElement>();
@@ -34,7 +33,10 @@ export function Record({ change }: { change: (work: () => Promise<unknown>, done
   const keep = async () => {
     const stroke = strokes.at(-1);
     if (!stroke) return;
-    const kept = await change(async () => addGesture(name.trim(), "my own hand", await engine.inkmlOf(intoStrip(stroke)), hand.profile), { text: `${name.trim()} was kept.` });
+    const kept = await change(
+      async () => added([{ name: name.trim(), note: "my own hand", inkml: await engine.inkmlOf(intoStrip(stroke)), stylus: hand.profile }], t("{{name}} was kept.", { name: name.trim() })),
+      "told",
+    );
     if (!kept) return;
     setStrokes([]);
     setName("");

@@ -11,6 +11,8 @@ import { keyOf, recipeOf, sameGround, type Recipe, type Surface } from "../model
 import { withGround, type ToolDocument } from "../model/tool";
 import { Button, Choice } from "../ui/controls";
 import { FileButton } from "../ui/FileButton";
+import { useKeys } from "../keys/useKeys";
+import { useShownKey } from "../keys/registry";
 import { hush, say, tellDone, type Told } from "../session/notices";
 import { Figures } from "./Figures";
 import { Look } from "./Look";
@@ -31,6 +33,8 @@ export function GroundsScreen() {
   const recipe = useGrounds((s) => s.dragged ?? s.now?.recipe ?? null);
   const changed = useGrounds(isChanged);
   const queries = useQueryClient();
+  useKeys({ "grounds-undo": undo, "grounds-redo": redo });
+  const keys = [useShownKey("grounds-undo"), useShownKey("grounds-redo")];
   useEffect(() => {
     const there = useGrounds.getState().kept;
     if (there && grounds.some((g) => g.id === there.id)) return;
@@ -106,10 +110,10 @@ export function GroundsScreen() {
         <Choice label={t("Make a new ground")} value={NEW} options={[[NEW, "Make a new one…"], ...declarations.surfaces.filter((s) => s.surface !== "image").map((s): [Surface | typeof NEW, string] => [s.surface, s.label])]} onChange={(surface) => surface !== NEW && addSurface(surface)} />
         <FileButton text={t("Bring in a height map…")} label={t("Height map (PNG, JPEG, WebP)")} accept="image/png,image/jpeg,image/webp" onFiles={(files) => void bringIn(files)} />
         <span className="ml-auto" />
-        <Button disabled={past.length === 0} onClick={undo}>
+        <Button disabled={past.length === 0} onClick={undo} title={keys[0]}>
           {t("Undo")}
         </Button>
-        <Button disabled={future.length === 0} onClick={redo}>
+        <Button disabled={future.length === 0} onClick={redo} title={keys[1]}>
           {t("Redo")}
         </Button>
         <Button disabled={!changed} onClick={() => kept && commit({ name: kept.name, note: kept.note, recipe: kept.recipe })}>

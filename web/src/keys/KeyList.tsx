@@ -5,7 +5,7 @@ import { Button, Dialog, Toggle } from "../ui/controls";
 import { KEYED, KEY_IDS, isBare, keyOf, letBare, putAllBack, putKey, shownKey, takenBy, useKeyTable, written, type KeyId, type Where } from "./registry";
 import { t } from "../model/said";
 
-const PLACES: Where[] = ["everywhere", "Bench", "Hand"];
+const PLACES: Where[] = ["everywhere", "Bench", "Hand", "Gestures", "Grounds"];
 
 export function KeyList() {
   const shown = useKeyTable((t) => t.shown);
@@ -62,7 +62,7 @@ function Table() {
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 wide:grid-cols-2 overflow-y-auto">
         {PLACES.map((place) => (
-          <section key={place} aria-label={t("Keys: {{place}}", { place })} className={place === "Bench" ? "row-span-2" : ""}>
+          <section key={place} aria-label={t("Keys: {{place}}", { place })} className={place === "Bench" ? "row-span-4" : ""}>
             <h3 className="font-semibold">{place === "everywhere" ? "Everywhere" : `On the ${place}`}</h3>
             <ul>
               {KEY_IDS.filter((id) => KEYED[id].where === place).map((id) => {

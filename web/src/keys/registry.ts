@@ -3,7 +3,7 @@
 import { create } from "zustand";
 
 /** Where a key acts: on one screen, or on all. */
-export type Where = "everywhere" | "Bench" | "Hand";
+export type Where = "everywhere" | "Bench" | "Hand" | "Gestures" | "Grounds";
 
 export interface Keyed {
   label: string;
@@ -31,6 +31,10 @@ export const KEYED = {
   "station-7": { label: "Station Relief", where: "Bench", usual: "7" },
   "hand-undo": { label: "Undo", where: "Hand", usual: "$mod+z" },
   "hand-redo": { label: "Redo", where: "Hand", usual: "$mod+Shift+z" },
+  "gestures-undo": { label: "Undo", where: "Gestures", usual: "$mod+z" },
+  "gestures-redo": { label: "Redo", where: "Gestures", usual: "$mod+Shift+z" },
+  "grounds-undo": { label: "Undo", where: "Grounds", usual: "$mod+z" },
+  "grounds-redo": { label: "Redo", where: "Grounds", usual: "$mod+Shift+z" },
 } satisfies Record<string, Keyed>;
 
 export type KeyId = keyof typeof KEYED;

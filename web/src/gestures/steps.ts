@@ -1,0 +1,90 @@
+/** Steps of the work on gestures. The server is told each at once; Undo and Redo tell it the other way round. */
+
+import { create } from "zustand";
+import { addGesture, changeOf, orderGestures, removeGesture, type Gesture } from "../api/client";
+import { wayOf } from "../api/ways";
+import { moved, stepped, type History } from "../model/history";
+import { changeGesture, forgetGesture, type GestureChange } from "../session/changing";
+
+export interface Step {
+  /** What was done, for who is to take it back. */
+  text: string;
+  again: () => Promise<unknown>;
+  back: () => Promise<unknown>;
+}
+
+/** Does a step; gives whether it was done. `told`: the painter is told of it, and how it is taken back. */
+export type Change = (make: () => Promise<Step>, told?: "told" | "with a way back") => Promise<boolean>;
+
+/** `now`: the step done last; null before the first. */
+export const useSteps = create<History<Step | null>>(() => ({ past: [], now: null, future: [] }));
+
+const MOST_STEPS = 200;
+
+export const did = (step: Step) => useSteps.setState((s) => stepped(s, step, MOST_STEPS));
+export const wentBack = () => useSteps.setState((s) => moved(s, -1) ?? s);
+export const wentOn = () => useSteps.setState((s) => moved(s, 1) ?? s);
+
+/** The gestures as they are here now: a step may be taken back long after it was done. */
+type Known = () => Gesture[];
+
+function known(all: Known, id: string): Gesture {
+  const gesture = all().find((g) => g.id === id);
+  if (!gesture) throw new Error("that gesture is not here any more");
+  return gesture;
+}
+
+/** Names, notes, tags, and whether it is on the proof sheet. */
+export function changed(all: Known, gesture: Gesture, to: GestureChange, text: string): Step {
+  const before = Object.fromEntries(Object.keys(to).map((key) => [key, gesture[key as keyof Gesture]])) as GestureChange;
+  return { text, again: () => changeGesture(known(all, gesture.id), to), back: () => changeGesture(known(all, gesture.id), before) };
+}
+
+/** Another way for the same gesture, made of the one it has. */
+export function turned(all: Known, gesture: Gesture, inkml: string, turn: (inkml: string) => Promise<string>, text: string): Step {
+  const put = async (way: string) => changeGesture(known(all, gesture.id), { inkml: way });
+  return { text, again: async () => put(await turn(inkml)), back: () => put(inkml) };
+}
+
+/** Gestures in another order. */
+export const ordered = (before: string[], after: string[], text: string): Step => ({ text, again: () => orderGestures(after), back: () => orderGestures(before) });
+
+export interface NewGesture extends Pick<Gesture, "name" | "note" | "stylus"> {
+  inkml: string;
+}
+
+/** New gestures; taken back and done again they are the same ones, so that later steps still know them. */
+export function added(gestures: NewGesture[], text: string): Step {
+  const named = gestures.map((g) => ({ ...g, id: crypto.randomUUID() }));
+  return {
+    text,
+    again: async () => {
+      for (const g of named) await addGesture(g.name, g.note, g.inkml, g.stylus, g.id);
+    },
+    back: async () => {
+      for (const g of named) await takenAway(g.id);
+    },
+  };
+}
+
+/** A gesture is taken away, which comes back as it was and where it was. */
+export async function removed(all: Known, gesture: Gesture, text: string): Promise<Step> {
+  const way = await wayOf(gesture);
+  const places = all().map((g) => g.id);
+  return {
+    text,
+    again: () => takenAway(gesture.id),
+    back: async () => {
+      const again = await addGesture(gesture.name, gesture.note, way, gesture.stylus, gesture.id);
+      await changeGesture(again, changeOf(gesture));
+      const others = all().map((g) => g.id).filter((id) => id !== gesture.id);
+      others.splice(places.indexOf(gesture.id), 0, gesture.id);
+      await orderGestures(others);
+    },
+  };
+}
+
+async function takenAway(id: string) {
+  await removeGesture(id);
+  forgetGesture(id);
+}
