@@ -82,6 +82,21 @@ export class Pen {
   }
 }
 
+/** The rail that a slider's thumb moves on. */
+export async function railOf(slider: Locator) {
+  const box = await slider.locator("xpath=ancestor::*[@data-rail]").boundingBox();
+  if (!box) throw new Error("no slider");
+  return box;
+}
+
+/** Moves a slider to a number by pressing its rail there. */
+export async function slideTo(slider: Locator, value: number) {
+  const [low, high] = await Promise.all(["aria-valuemin", "aria-valuemax"].map(async (name) => Number(await slider.getAttribute(name))));
+  const rail = await railOf(slider);
+  await slider.page().mouse.click(rail.x + (rail.width * (value - (low ?? 0))) / ((high ?? 1) - (low ?? 0)), rail.y + rail.height / 2);
+  await expect(slider).toHaveAttribute("aria-valuenow", String(value));
+}
+
 export class Bench {
   /** How long strips may take to be laid, ms. */
   patience = 30_000;

@@ -4,7 +4,7 @@ import { cpus } from "node:os";
 import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Browser } from "@playwright/test";
-import { Bench, Pen, expect, test } from "../bench";
+import { Bench, Pen, expect, test, railOf } from "../bench";
 import { repository, type Studio } from "../server";
 
 interface Figures {
@@ -196,8 +196,7 @@ test("re-run of the proof sheet", async ({ bench, page }) => {
   const flat = await rerun(other, { tool: /^Hog flat 18 mm/, station: "Relief", number: "Lays at most", from: 50, step: 1 });
   await finger.close();
   const slider = bench.controls.getByRole("slider", { name: "Hardness, slider" });
-  const box = await slider.boundingBox();
-  if (!box) throw new Error("no slider");
+  const box = await railOf(slider);
   const dragged: number[] = [];
   await page.mouse.move(box.x + 60, box.y + box.height / 2);
   await page.mouse.down();
@@ -279,8 +278,7 @@ test("visits, other tools, grounds", async ({ browser, studio }) => {
   const figures = page.getByTestId("ground-figures");
   await expect(figures).toHaveAttribute("aria-busy", "false");
   const slider = page.getByRole("slider", { name: "Roughness Sa, slider" });
-  const box = await slider.boundingBox();
-  if (!box) throw new Error("no slider");
+  const box = await railOf(slider);
   const pictures: number[] = [];
   await page.mouse.move(box.x + box.width * 0.3, box.y + box.height / 2);
   await page.mouse.down();

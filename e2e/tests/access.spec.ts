@@ -2,7 +2,7 @@
 
 import type { Page } from "@playwright/test";
 import { looker } from "../axe";
-import { expect, test } from "../bench";
+import { expect, railOf, test } from "../bench";
 
 const SCREENS = ["Rack", "Hand", "Grounds", "Gestures"];
 
@@ -73,8 +73,7 @@ test("everything is done by keyboard", async ({ bench, page }) => {
   const before = Number(await side.inputValue());
   await page.keyboard.press("Shift+ArrowRight");
   await expect.poll(async () => Number(await side.inputValue())).toBeCloseTo(before + 0.1, 5);
-  const box = await slider.boundingBox();
-  if (!box) throw new Error("no slider");
+  const box = await railOf(slider);
   const dragged = async (fine: boolean) => {
     const from = Number(await side.inputValue());
     if (fine) await page.keyboard.down("Shift");

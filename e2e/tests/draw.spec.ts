@@ -5,7 +5,7 @@ import { Pen, expect, test, type Touch } from "../bench";
 test("a mouse draws with stand-ins whose force the keys change on the way", async ({ bench, page }) => {
   await bench.station("Hand").click();
   const force = bench.controls.getByRole("slider", { name: "Stand-in force" });
-  await expect(force).toHaveValue("0.35");
+  await expect(force).toHaveAttribute("aria-valuenow", "0.35");
   const [a, b] = [await bench.onPad(0.1, 0.5), await bench.onPad(0.6, 0.5)];
   await page.mouse.move(a.x, a.y);
   await page.mouse.down();
@@ -13,7 +13,7 @@ test("a mouse draws with stand-ins whose force the keys change on the way", asyn
   for (let i = 0; i < 5; i++) await page.keyboard.press("ArrowUp");
   await page.mouse.move(b.x, b.y, { steps: 12 });
   await page.mouse.up();
-  await expect(force).toHaveValue("0.55");
+  await expect(force).toHaveAttribute("aria-valuenow", "0.55");
 
   // Kept as a gesture, it joins the proof sheet and shows both forces.
   await page.getByRole("button", { name: "Open", exact: true }).click();

@@ -2,7 +2,7 @@
 
 import { resolve } from "node:path";
 import type { Page } from "@playwright/test";
-import { expect, test } from "../bench";
+import { expect, railOf, test } from "../bench";
 
 interface Ground {
   id: string;
@@ -51,8 +51,7 @@ test("a ground is made from physical numbers, measured, kept, and put under a to
   await expect.poll(() => figure(page, "Sa")).toBeCloseTo(12, 0);
   // A drag is one step, and is over when the pointer lets go: then it is measured.
   const slider = controls(page).getByRole("slider", { name: "Roughness Sa, slider" });
-  const box = await slider.boundingBox();
-  if (!box) throw new Error("no slider");
+  const box = await railOf(slider);
   await page.mouse.move(box.x + box.width * 0.5, box.y + box.height / 2);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width * 0.8, box.y + box.height / 2, { steps: 5 });

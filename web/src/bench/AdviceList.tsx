@@ -8,6 +8,8 @@ import { edit, useBench, useDocument } from "../session/store";
 import { useAdvice } from "../session/useEngine";
 import { t } from "../model/said";
 
+const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
+
 export function AdviceList() {
   const { gestures } = useBenchContext();
   const document = useDocument();
@@ -25,8 +27,7 @@ export function AdviceList() {
             <div key={a.code + (a.response ?? "")} className="flex items-start gap-2 border-b border-hair py-1.5 last:border-0" data-advice={a.code}>
               <p className="flex-1">{a.sentence}</p>
               <Button className="shrink-0 !px-2" onClick={() => edit((d) => withDifference(d, a.of, a.tool))}>
-                {a.remedy[0]?.toUpperCase()}
-                {a.remedy.slice(1)}
+                {capital(t(a.remedy))}
               </Button>
             </div>
           ))}

@@ -7,6 +7,7 @@ import { useBench, within, type StandIn } from "../session/store";
 import { largeButtons, useLooking } from "../session/looking";
 import { forceOf } from "../model/hand";
 import { Choice, Toggle } from "../ui/controls";
+import { Rail } from "../ui/Rail";
 import { LeanDial } from "./LeanDial";
 import { fixed } from "../model/number";
 import { t } from "../model/said";
@@ -69,25 +70,22 @@ function Slider({ row }: { row: Row }) {
   const profile = useBench((s) => s.hand.profile);
   const shown = row.key === "pressure" ? forceOf(value, profile) : value;
   return (
-    <label className="flex items-center gap-1.5">
+    <div className="flex items-center gap-1.5">
       <span className="w-14">{row.label}</span>
-      <input
-        type="range"
-        aria-label={t("Stand-in {{v0}}", { v0: row.label.toLowerCase() })}
+      <Rail
+        label={t("Stand-in {{v0}}", { v0: row.label.toLowerCase() })}
+        said={`${fixed(shown)} ${row.unit}`}
         className="min-w-28 flex-1"
-        min={row.low}
-        max={row.high}
+        low={row.low}
+        high={row.high}
         step={row.step}
         value={value}
-        onChange={(e) => {
-          const next = Number(e.target.value);
-          useBench.setState((s) => ({ standIn: { ...s.standIn, [row.key]: next } }));
-        }}
+        onChange={(next) => useBench.setState((s) => ({ standIn: { ...s.standIn, [row.key]: next } }))}
       />
       <span className="num w-14 text-right">
         {fixed(shown)} {row.unit}
       </span>
-    </label>
+    </div>
   );
 }
 

@@ -2,6 +2,7 @@
 
 import { useRef } from "react";
 import { t } from "../model/said";
+import { HALF_THUMB, Rail } from "./Rail";
 
 export interface Span {
   low: number;
@@ -12,9 +13,8 @@ export interface Span {
 
 /** Where a number lies along its slider, 0..1. */
 const toShare = (p: Span, v: number) => (p.ratio ? Math.log(v / p.low) / Math.log(p.high / p.low) : (v - p.low) / (p.high - p.low));
-/** In steps of so much: a browser keeps no finer ones, and would tell of a change where it rounds. */
+/** In steps of so much of its length. */
 const STEP = 0.002;
-const inSteps = (share: number) => Number((Math.round(share / STEP) * STEP).toFixed(3));
 const fromShare = (p: Span, s: number) => {
   const v = p.ratio ? p.low * (p.high / p.low) ** s : p.low + s * (p.high - p.low);
   return Math.min(p.high, Math.max(p.low, Number((Math.round(v / p.step) * p.step).toFixed(6))));
@@ -43,30 +43,32 @@ export function Slider(props: { label: string; span: Span; value: number; onDrag
     onLetGo();
   };
   const slider = (
-    <input
-      type="range"
-      aria-label={props.label}
-      aria-description={props.usual ? `${props.usual.of}: usually ${props.usual.own}; all kinds from ${props.usual.low} to ${props.usual.high}` : undefined}
-      className={`block w-full ${props.tall ? "h-6" : "h-4"}`}
-      min={0}
-      max={1}
+    <Rail
+      label={props.label}
+      description={props.usual ? `${props.usual.of}: usually ${props.usual.own}; all kinds from ${props.usual.low} to ${props.usual.high}` : undefined}
+      said={String(props.value)}
+      tall={props.tall}
+      low={0}
+      high={1}
       step={STEP}
-      value={inSteps(toShare(span, props.value))}
-      onChange={(e) => {
-        props.onDrag(fromShare(span, Number(e.target.value)));
+      value={toShare(span, props.value)}
+      onChange={(share) => {
+        props.onDrag(fromShare(span, share));
         if (!held.current) letGo();
       }}
       onPointerDown={(e) => {
         held.current = true;
         if (!e.shiftKey) return;
+        // Kept from moving the thumb under the pen: it moves from where it is.
         e.preventDefault();
-        e.currentTarget.focus();
+        e.currentTarget.querySelector<HTMLElement>("[role=slider]")?.focus({ preventScroll: true });
         e.currentTarget.setPointerCapture(e.pointerId);
         fine.current = { x: e.clientX, share: toShare(span, props.value) };
       }}
       onPointerMove={(e) => {
         const { current } = fine;
         if (!current) return;
+        e.preventDefault();
         const moved = (e.clientX - current.x) / Math.max(1, e.currentTarget.clientWidth);
         props.onDrag(fromShare(span, Math.min(1, Math.max(0, current.share + FINE * moved))));
       }}
@@ -75,7 +77,9 @@ export function Slider(props: { label: string; span: Span; value: number; onDrag
       onKeyDown={(e) => {
         held.current = true;
         const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[e.key];
-        if (!e.shiftKey || way === undefined) return;
+        if (way === undefined) return;
+        // Where the number's own step is the coarser, an arrow key moves by it too.
+        if (!e.shiftKey && fromShare(span, toShare(span, props.value) + way * STEP) !== props.value) return;
         e.preventDefault();
         props.onDrag(Math.min(span.high, Math.max(span.low, Number((props.value + way * span.step).toFixed(6)))));
       }}
@@ -93,11 +97,8 @@ export function Slider(props: { label: string; span: Span; value: number; onDrag
   );
 }
 
-/** The middle of a slider's thumb is never nearer to its ends, px. */
-const THUMB = 8;
-
 function UsualBand({ span, usual }: { span: Span; usual: Usual }) {
-  const at = (v: number) => `calc(${THUMB}px + ${Math.min(1, Math.max(0, toShare(span, v)))} * (100% - ${2 * THUMB}px))`;
+  const at = (v: number) => `calc(${HALF_THUMB}px + ${Math.min(1, Math.max(0, toShare(span, v)))} * (100% - ${2 * HALF_THUMB}px))`;
   return (
     <span className="relative block h-4 text-[11px] leading-none text-muted" title={t("All kinds lie from {{low}} to {{high}}; {{of}} usually has {{own}}", { low: usual.low, high: usual.high, of: usual.of, own: usual.own })}>
       <span aria-hidden className="absolute top-0 h-0.5 bg-kept" style={{ left: at(usual.low), right: `calc(100% - ${at(usual.high)})` }} />

@@ -3,6 +3,7 @@
 import { useState } from "react";
 import { LEAST_PITCH, MOST_PITCH, measureScreen, useLooking } from "../../session/looking";
 import { Button, Dialog } from "../../ui/controls";
+import { Rail } from "../../ui/Rail";
 import { fixed } from "../../model/number";
 import { t } from "../../model/said";
 
@@ -27,12 +28,12 @@ function Card({ onDone }: { onDone: () => void }) {
       <div className="grid place-items-start overflow-auto">
         <div className="rounded-lg border-2 border-draft bg-raised" style={{ width: CARD.width * pitch, height: CARD.height * pitch }} role="img" aria-label={t("Outline of a card")} />
       </div>
-      <label className="grid gap-1">
+      <div className="grid gap-1">
         <span>
           {t("A millimetre is")}{" "}<span className="num">{fixed(pitch, 2)}</span>{" "}{t("of the page’s pixels")}
         </span>
-        <input type="range" aria-label={t("Width of the card on this screen")} min={LEAST_PITCH} max={MOST_PITCH} step={0.01} value={pitch} onChange={(e) => setPitch(Number(e.target.value))} />
-      </label>
+        <Rail tall label={t("Width of the card on this screen")} low={LEAST_PITCH} high={MOST_PITCH} step={0.01} value={pitch} onChange={setPitch} />
+      </div>
       <div className="flex justify-end gap-2">
         <Button onClick={onDone}>{t("Cancel")}</Button>
         <Button
