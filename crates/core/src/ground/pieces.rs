@@ -102,7 +102,7 @@ impl Ground {
         let pieces: Vec<_> =
             self.pieces.borrow().iter().map(|(place, (_, piece))| (*place, piece.clone())).collect();
         let made = pieces.len();
-        let shared = Stored { gains: self.maker.gains(), height_steps: self.height_steps, pieces };
+        let shared = Stored { fits: self.maker.fits(), height_steps: self.height_steps, pieces };
         let ground = Self::begin(recipe, images, Some(shared));
         // It is worth storing as if it had been made.
         Some(ground.inspect(|g| g.made.set(made)))
@@ -113,7 +113,7 @@ impl Ground {
         let region = Region::new(0, 0, REFERENCE, REFERENCE);
         let side = PIECE as usize;
         let (maker, raw) = match &stored {
-            Some(stored) => (Maker::new(recipe, images, stored.gains)?, Vec::new()),
+            Some(stored) => (Maker::new(recipe, images, Some(stored.fits))?, Vec::new()),
             None => Maker::found(recipe, images, side)?,
         };
         let steps = |raw: &Raw| {
@@ -159,7 +159,7 @@ impl Ground {
         newest.sort_by_key(|(place, (used, _))| (std::cmp::Reverse(*used), **place));
         let pieces =
             newest.into_iter().take(most).map(|(place, (_, piece))| (*place, piece.clone())).collect();
-        Stored { gains: self.maker.gains(), height_steps: self.height_steps, pieces }.write(&self.key)
+        Stored { fits: self.maker.fits(), height_steps: self.height_steps, pieces }.write(&self.key)
     }
 
     /// How many pieces have been made of it; those that were stored are not counted.

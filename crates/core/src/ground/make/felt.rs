@@ -1,6 +1,8 @@
 //! Felted papers (cold-pressed and rough), tooth length λ: fibre impressions of the felt, rounded, with softer noise at λ and
 //! 2.8 λ, a fine mat of paper fibres on top, peaks pressed flat and pits filled (dry study, "Felted").
 
+use std::cell::OnceCell;
+
 use super::super::REFERENCE;
 use super::super::fibres::Mat;
 use super::super::noise::Band;
@@ -52,9 +54,8 @@ pub(super) struct Felted {
     tooth: f64,
     direction: f64,
     bands: [Band; 4],
-    coarse: Norm,
-    fine: Norm,
-    body: Norm,
+    /// Of coarse and fine impressions, and of both together with the noise: found when first needed.
+    norms: OnceCell<[Norm; 3]>,
 }
 
 impl Felted {
@@ -68,13 +69,16 @@ impl Felted {
             band(12, 0.62 * l, true),
             Band::new(seed, 13, 1.1, true),
         ];
-        let none = Norm::default();
-        let mut made = Self { seed, felt, tooth: l, direction, bands, coarse: none, fine: none, body: none };
-        let region = Region::new(0, 0, REFERENCE, REFERENCE);
-        let (coarse, fine) = (made.coarse(region), made.fine(region));
-        (made.coarse, made.fine) = (Norm::of(&coarse), Norm::of(&fine));
-        made.body = Norm::of(&made.body(&coarse, &fine, region));
-        made
+        Self { seed, felt, tooth: l, direction, bands, norms: OnceCell::new() }
+    }
+
+    fn norms(&self) -> &[Norm; 3] {
+        self.norms.get_or_init(|| {
+            let region = Region::new(0, 0, REFERENCE, REFERENCE);
+            let (coarse, fine) = (self.coarse(region), self.fine(region));
+            let impressions = [Norm::of(&coarse), Norm::of(&fine)];
+            [impressions[0], impressions[1], Norm::of(&self.body(impressions, &coarse, &fine, region))]
+        })
     }
 
     fn mat(&self, stream: u64, density: f64, length: [f64; 2], width: f64) -> Mat {
@@ -94,13 +98,19 @@ impl Felted {
         blurred_wide(mat, 0.55 * self.felt.rounding * l, region)
     }
 
-    fn body(&self, coarse: &[f32], fine: &[f32], region: Region) -> Vec<f32> {
+    fn body(
+        &self,
+        [of_coarse, of_fine]: [Norm; 2],
+        coarse: &[f32],
+        fine: &[f32],
+        region: Region,
+    ) -> Vec<f32> {
         let [middle, slow, ripple] = [0, 1, 2].map(|k: usize| self.bands[k].over(region));
         (0..region.len())
             .map(|i| {
                 let patches = (0.5 + slow[i]).clamp(0.0, 1.0);
-                -0.72 * self.coarse.apply(coarse[i]) + self.felt.middle * middle[i] + self.felt.slow * slow[i]
-                    - self.felt.fine_felt * self.fine.apply(fine[i])
+                -0.72 * of_coarse.apply(coarse[i]) + self.felt.middle * middle[i] + self.felt.slow * slow[i]
+                    - self.felt.fine_felt * of_fine.apply(fine[i])
                     + 0.16 * ripple[i] * patches
             })
             .collect()
@@ -108,7 +118,8 @@ impl Felted {
 
     fn heights(&self, region: Region) -> Vec<f32> {
         let felt = &self.felt;
-        let body = self.body(&self.coarse(region), &self.fine(region), region);
+        let [of_coarse, of_fine, of_body] = *self.norms();
+        let body = self.body([of_coarse, of_fine], &self.coarse(region), &self.fine(region), region);
         let mat = Mat { height: 6.5, depth: 16.0, ..self.mat(3, 10.0, [0.7, 2.8], 0.036) };
         let fibres = blurred(mat, 0.03, region);
         let pits = felt.pits.then(|| {
@@ -118,7 +129,7 @@ impl Felted {
         });
         let mut heights: Vec<f32> = (0..region.len())
             .map(|i| {
-                let b = self.body.apply(body[i]);
+                let b = of_body.apply(body[i]);
                 let bare = 1.0 - 0.65 * (0.5 - 0.35 * b).clamp(0.0, 1.0);
                 // The mat's own mean level (about −7 µm) is not tooth.
                 let mut h = felt.amplitude * b + felt.fibre * (fibres[i] + 7.0) * bare;
@@ -139,5 +150,13 @@ impl Felted {
 impl Tooth for Felted {
     fn over(&self, region: Region) -> Vec<f32> {
         smooth(0.03 / PITCH_MM, region, |grown| self.heights(grown))
+    }
+
+    fn norms(&self) -> [Norm; 3] {
+        *self.norms()
+    }
+
+    fn take_norms(&mut self, norms: [Norm; 3]) {
+        self.norms = OnceCell::from(norms);
     }
 }

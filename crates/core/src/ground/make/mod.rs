@@ -20,6 +20,7 @@ use super::{GRAIN_WITHIN_PIXEL, PERIOD_PX, REFERENCE, Region, texture};
 use crate::error::Result;
 use crate::image::Images;
 use crate::num;
+pub(super) use tooth::Norm;
 use tooth::Tooth;
 
 /// Root mean square of the fine roughness on every ground as ground pixels show it, µm (of 2.6 µm in all; what is finer than
@@ -34,6 +35,14 @@ const MOST_GAIN: f32 = 64.0;
 struct Layer {
     tooth: Box<dyn Tooth>,
     gain: f32,
+}
+
+/// What is found once of a surface, on the reference patch.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Fit {
+    /// What its tooth is multiplied by to reach its roughness.
+    pub gain: f32,
+    pub norms: [Norm; 3],
 }
 
 /// What a ground is made of over a region, before it is brought to its roughness.
@@ -73,18 +82,18 @@ pub(super) struct Maker {
 }
 
 impl Maker {
-    /// `gains`: what [`Maker::gains`] gave for the same recipe.
+    /// `fits`: what [`Maker::fits`] gave for the same recipe.
     ///
     /// # Errors
     /// Names the image that is not among `images`.
-    pub(super) fn new(recipe: &Recipe, images: &Images, gains: [f32; 2]) -> Result<Self> {
+    pub(super) fn new(recipe: &Recipe, images: &Images, fits: Option<[Fit; 2]>) -> Result<Self> {
         let seed = seed_of(recipe);
-        let under = Layer::new(recipe, seed, images, gains[0])?;
+        let under = Layer::new(recipe, seed, images, fits.map(|f| f[0]))?;
         let over = match &recipe.over {
             Some(over) => {
                 let own = seed_over(&over.recipe);
-                let layer =
-                    Layer::new(&over.recipe, own, images, gains[1]).map_err(|e| e.within("over.recipe"))?;
+                let layer = Layer::new(&over.recipe, own, images, fits.map(|f| f[1]))
+                    .map_err(|e| e.within("over.recipe"))?;
                 Some((layer, over.hides as f32))
             }
             None => None,
@@ -99,7 +108,7 @@ impl Maker {
     /// # Errors
     /// As [`Maker::new`].
     pub(super) fn found(recipe: &Recipe, images: &Images, side: usize) -> Result<(Self, Vec<Raw>)> {
-        let mut maker = Self::new(recipe, images, [1.0; 2])?;
+        let mut maker = Self::new(recipe, images, None)?;
         let across = REFERENCE / side;
         let place =
             |i: usize| Region::new((i % across * side) as i64, (i / across * side) as i64, side, side);
@@ -123,7 +132,7 @@ impl Maker {
     /// # Errors
     /// As [`Maker::new`].
     pub(super) fn sketch(recipe: &Recipe, images: &Images, region: Region) -> Result<Vec<f32>> {
-        let maker = Self::new(recipe, images, [1.0; 2])?;
+        let maker = Self::new(recipe, images, None)?;
         let fine = fine(maker.seed, region);
         let brought = |layer: &Layer, recipe: &Recipe| {
             let mut tooth = layer.tooth.over(region);
@@ -142,9 +151,11 @@ impl Maker {
         Ok(height)
     }
 
-    /// What the surface's tooth is multiplied by, and that of what lies over it (1 where nothing does).
-    pub(super) fn gains(&self) -> [f32; 2] {
-        [self.under.gain, self.over.as_ref().map_or(1.0, |(layer, _)| layer.gain)]
+    /// What was found of the surface, and of what lies over it (nothing to do where nothing does).
+    pub(super) fn fits(&self) -> [Fit; 2] {
+        let of = |layer: &Layer| Fit { gain: layer.gain, norms: layer.tooth.norms() };
+        let none = Fit { gain: 1.0, norms: [Norm::default(); 3] };
+        [of(&self.under), self.over.as_ref().map_or(none, |(layer, _)| of(layer))]
     }
 
     /// After how many ground pixels the ground repeats, if that is known.
@@ -199,8 +210,8 @@ impl Maker {
 }
 
 impl Layer {
-    fn new(recipe: &Recipe, seed: u64, images: &Images, gain: f32) -> Result<Self> {
-        let tooth: Box<dyn Tooth> = match recipe.surface {
+    fn new(recipe: &Recipe, seed: u64, images: &Images, fit: Option<Fit>) -> Result<Self> {
+        let mut tooth: Box<dyn Tooth> = match recipe.surface {
             Surface::HotPressed => Box::new(hot::Hot::new(recipe, seed)),
             Surface::ColdPressed | Surface::Rough => Box::new(felt::Felted::new(recipe, seed)),
             Surface::Laid => Box::new(laid::Laid::new(recipe, seed)),
@@ -211,7 +222,10 @@ impl Layer {
             Surface::Gesso => Box::new(gesso::Gesso::new(recipe, seed)),
             Surface::Image => Box::new(picture::Picture::new(recipe, images)?),
         };
-        Ok(Self { tooth, gain })
+        if let Some(fit) = fit {
+            tooth.take_norms(fit.norms);
+        }
+        Ok(Self { tooth, gain: fit.map_or(1.0, |f| f.gain) })
     }
 }
 

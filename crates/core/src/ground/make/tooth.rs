@@ -10,6 +10,14 @@ use crate::lanes::{self, LANES, Lanes, all, smaller};
 pub(super) trait Tooth {
     /// Heights, µm, over a region.
     fn over(&self, region: Region) -> Vec<f32>;
+
+    /// What it found on the reference patch to make itself even; as many as [`Norm::default`] where it needs nothing.
+    fn norms(&self) -> [Norm; 3] {
+        [Norm::default(); 3]
+    }
+
+    /// Takes what [`Tooth::norms`] gave of a tooth of the same recipe, so that nothing is found anew.
+    fn take_norms(&mut self, _: [Norm; 3]) {}
 }
 
 /// How many times as long as wide the tooth is drawn out at a `direction` of 0..0.9.
@@ -78,9 +86,9 @@ pub(super) fn smooth(sigma: f64, region: Region, make: impl FnOnce(Region) -> Ve
 
 /// Mean and inverse deviation that bring a map to zero mean and unit variance.
 #[derive(Debug, Clone, Copy, Default)]
-pub(super) struct Norm {
-    pub(super) mean: f32,
-    pub(super) scale: f32,
+pub(in crate::ground) struct Norm {
+    pub mean: f32,
+    pub scale: f32,
 }
 
 impl Norm {
