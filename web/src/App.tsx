@@ -4,7 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Suspense, lazy, useEffect, useMemo } from "react";
 import { BrowserRouter, NavLink, Route, Routes, useLocation } from "react-router";
 import { keepWaysOf } from "./api/ways";
-import { listGestures, listGrounds, listStyluses, listTools, type Tool } from "./api/client";
+import type { Tool } from "./api/client";
 import { Bench } from "./bench/Bench";
 import { Palette } from "./bench/Palette";
 import { Problem, DoneNotices } from "./Notices";
@@ -20,20 +20,18 @@ import { watchChanges } from "./session/changes";
 import { openTool, watchDraft } from "./session/saving";
 import { watchRelevance } from "./session/relevance";
 import { watchSteps } from "./session/steps";
-import { keepDeclaredUnders, setTheme, takeOtherEnd, takeView } from "./session/choices";
+import { setTheme, takeOtherEnd } from "./session/choices";
 import { useBench } from "./session/store";
 import { explainWord, useWords } from "./session/words";
 import { useKeyTable, useShownKey } from "./keys/registry";
 import { useKeys } from "./keys/useKeys";
-import { readyGround, start } from "./engine/client";
 import { strokeOfRow } from "./engine/types";
 import { takeThird } from "./session/looking";
 import { takeUp } from "./session/handSaving";
 import { fixed } from "./model/number";
 import { Refused } from "./model/refused";
-import { declaredIn, t } from "./model/said";
-import { beginClock } from "./session/clock";
-import { beginRoom } from "./session/room";
+import { t } from "./model/said";
+import { asked, firstOf, isToldNow, readyFirstGround } from "./session/beginning";
 
 // What opens over a screen comes when it is opened first.
 const About = lazy(() => import("./bench/About").then((m) => ({ default: m.About })));
@@ -52,33 +50,12 @@ const SCREENS = [
   { to: "/gestures", label: "Gestures" },
 ];
 
-/** Starts the engine; what was chosen before is held to what it declares before anything is laid. */
-const begin = () =>
-  start().then((told) => {
-    const declarations = declaredIn(told);
-    keepDeclaredUnders(declarations.media);
-    takeView(declarations.view);
-    beginRoom(declarations.surroundings);
-    beginClock();
-    return declarations;
-  });
-
-/** The server told it since the page was loaded, and not before. */
-const LOADED = Date.now();
-const isToldNow = ({ dataUpdatedAt }: { dataUpdatedAt: number }) => dataUpdatedAt >= LOADED;
-
-/** The tool that is opened first. */
-function firstOf(tools: Tool[]): Tool | undefined {
-  const last = localStorage.getItem("saltmarsh.tool");
-  return tools.find((t) => t.id === last) ?? tools.find((t) => t.name.startsWith("Vine charcoal, side")) ?? tools[0];
-}
-
 export function App() {
-  const declarations = useQuery({ queryKey: ["declarations"], queryFn: begin, staleTime: Infinity });
-  const tools = useQuery({ queryKey: ["tools"], queryFn: listTools, staleTime: 0 });
-  const gestures = useQuery({ queryKey: ["gestures"], queryFn: listGestures, staleTime: 0 });
-  const grounds = useQuery({ queryKey: ["grounds"], queryFn: listGrounds, staleTime: 0 });
-  const styluses = useQuery({ queryKey: ["styluses"], queryFn: listStyluses, staleTime: 0 });
+  const declarations = useQuery(asked.declarations);
+  const tools = useQuery(asked.tools);
+  const gestures = useQuery(asked.gestures);
+  const grounds = useQuery(asked.grounds);
+  const styluses = useQuery(asked.styluses);
   const opened = useBench((s) => s.tool !== null);
   const known = useTakenUp(isToldNow(styluses) || styluses.failureCount > 0 ? styluses.data : undefined);
   const onProof = useMemo(() => (gestures.data ?? []).filter((g) => g.on_proof), [gestures.data]);
@@ -96,12 +73,10 @@ export function App() {
     const tool = firstOf(all);
     if (tool) void openTool(tool, !isToldNow(tools));
   }, [tools, told]);
-  // Its ground is made while the page is laid out.
   const started = declarations.data !== undefined;
   useEffect(() => (started ? watchRelevance() : undefined), [started]);
   useEffect(() => {
-    const tool = started && firstOf(tools.data ?? []);
-    if (tool) readyGround((tool.draft?.document ?? tool.kept.document).ground);
+    if (started && tools.data) readyFirstGround(tools.data);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when there are both
   }, [started, tools.data !== undefined]);
   useEffect(() => {
@@ -109,8 +84,8 @@ export function App() {
     if ((selected === null || strokeOfRow(selected) === null) && !onProof.some((g) => g.id === selected) && onProof[0]) useBench.setState({ gesture: onProof[0].id });
   }, [onProof]);
   useEffect(() => {
-    if (gestures.data && gestures.dataUpdatedAt >= LOADED) void keepWaysOf(gestures.data);
-  }, [gestures.data, gestures.dataUpdatedAt]);
+    if (gestures.data && isToldNow(gestures)) void keepWaysOf(gestures.data);
+  }, [gestures]);
   useEffect(() => (opened && tools.data ? makeAhead(tools.data) : undefined), [opened, tools.data]);
   useEffect(() => watchDraft(), []);
   useEffect(() => watchSteps(() => say(t("This browser keeps nothing: strokes and steps are gone with the page."))), []);

@@ -11,6 +11,7 @@ import { remembered } from "./remembered";
 import { EngineLost } from "./engine/crew";
 import { Refused, refusalOf } from "./model/refused";
 import { say } from "./session/notices";
+import { beginEarly } from "./session/beginning";
 import { useLooking } from "./session/looking";
 import { showTheme } from "./session/choices";
 import { useBench } from "./session/store";
@@ -32,6 +33,7 @@ const queries = new QueryClient({
   defaultOptions: { queries: { retry: (_, error) => !(error instanceof Refused && error.code === "sign-in"), retryDelay: 2000, refetchOnWindowFocus: false, staleTime: 5000, gcTime: Infinity, networkMode: "always" } },
 });
 await sweepHere();
+beginEarly(queries);
 const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");
 createRoot(root).render(

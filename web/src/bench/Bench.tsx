@@ -1,6 +1,6 @@
 /** The Bench: ribbon, controls, proof sheet and trace. All at once where there is room, else under each other. */
 
-import type { ReactNode } from "react";
+import { startTransition, useEffect, useState, type ReactNode } from "react";
 import { Group, Panel as Pane, Separator, useDefaultLayout } from "react-resizable-panels";
 import type { Tool } from "../api/client";
 import { useMatch } from "../plot/useMatch";
@@ -22,8 +22,24 @@ import { t } from "../model/said";
 /** As `wide:` in the style sheet. */
 const WIDE = "(min-width: 1060px) and (min-height: 540px)";
 
+let wasWhole = false;
+
+/**
+ * False where the page has just been opened: the proof sheet is drawn first, so that the engine can be at the strokes while the page
+ * draws the rest.
+ */
+function useWhole() {
+  const [whole, setWhole] = useState(wasWhole);
+  useEffect(() => {
+    wasWhole = true;
+    startTransition(() => setWhole(true));
+  }, []);
+  return whole;
+}
+
 export function Bench({ tools }: { tools: Tool[] }) {
   const wide = useMatch(WIDE);
+  const whole = useWhole();
   useBenchKeys();
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_auto_96px_minmax(0,1fr)]">
@@ -31,15 +47,15 @@ export function Bench({ tools }: { tools: Tool[] }) {
       <FirstMinute />
       <div className="relative min-h-0 min-w-0">
         <Notices />
-        <Ribbon />
+        {whole && <Ribbon />}
       </div>
-      {wide ? <Beside /> : <Stacked />}
+      {wide ? <Beside whole={whole} /> : <Stacked whole={whole} />}
     </div>
   );
 }
 
 /** Controls over the reason, proof sheet over the trace; the borders between can be moved, and stay where they were put. */
-function Beside() {
+function Beside({ whole }: { whole: boolean }) {
   const across = useDefaultLayout({ id: "saltmarsh.bench", storage: localStorage, onlySaveAfterUserInteractions: true });
   const left = useDefaultLayout({ id: "saltmarsh.bench-left", storage: localStorage, onlySaveAfterUserInteractions: true });
   const right = useDefaultLayout({ id: "saltmarsh.bench-right", storage: localStorage, onlySaveAfterUserInteractions: true });
@@ -49,11 +65,11 @@ function Beside() {
         <Pane id="pane-controls" defaultSize={400} minSize={300} groupResizeBehavior="preserve-pixel-size">
           <Group orientation="vertical" {...left}>
             <Pane id="pane-station" minSize={120}>
-              <Controls />
+              <Controls whole={whole} />
             </Pane>
             <Border across />
             <Pane id="pane-reason" defaultSize={142} minSize={60} groupResizeBehavior="preserve-pixel-size">
-              <Reason />
+              {whole && <Reason />}
             </Pane>
           </Group>
         </Pane>
@@ -65,7 +81,7 @@ function Beside() {
             </Pane>
             <Border across />
             <Pane id="pane-trace" defaultSize={142} minSize={90} groupResizeBehavior="preserve-pixel-size" className="px-2">
-              <TracePlot />
+              {whole && <TracePlot />}
             </Pane>
           </Group>
         </Pane>
@@ -84,19 +100,19 @@ function Border({ across = false }: { across?: boolean }) {
   );
 }
 
-function Stacked() {
+function Stacked({ whole }: { whole: boolean }) {
   return (
     <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] rounded-b border border-line bg-pane">
       <Watched />
-      <Controls />
+      <Controls whole={whole} />
       <div className="border-y border-line px-2 py-1">
         <Proof />
       </div>
       <Part height="h-44">
-        <TracePlot />
+        {whole && <TracePlot />}
       </Part>
       <Part>
-        <Reason />
+        {whole && <Reason />}
       </Part>
     </div>
   );
@@ -104,12 +120,12 @@ function Stacked() {
 
 const Part = ({ height = "", children }: { height?: string; children: ReactNode }) => <div className={`min-w-0 border-b border-line px-2 py-1 ${height}`}>{children}</div>;
 
-function Controls() {
+function Controls({ whole }: { whole: boolean }) {
   const station = useBench((s) => s.station);
   return (
     <section aria-label={t("Controls")} className="h-full min-h-0 min-w-0 overflow-y-auto bg-raised px-3 py-2">
       <h2 className="sr-only">{STATIONS.find((s) => s.id === station)?.label}</h2>
-      {station === "hand" ? <Hand /> : station === "touch" ? <Touch /> : <Panel key={station} station={station} />}
+      {!whole ? null : station === "hand" ? <Hand /> : station === "touch" ? <Touch /> : <Panel key={station} station={station} />}
     </section>
   );
 }

@@ -38,14 +38,21 @@ const workerOf = (id: string) => workers[shares.of(id)] as Remote<EngineApi>;
 /** Starts every worker; gives what the core declares. */
 export const start = () => crew.start();
 
+let readied = "";
+
 /** Makes a ground ready at every worker, while the page still asks for what it will lay there: one begins it for all of them. */
 export function readyGround(ground: Recipe) {
-  const begun = engine.readyGround(ground);
+  const name = JSON.stringify(ground);
+  if (name === readied) return;
+  readied = name;
+  // The first reads the gestures meanwhile.
+  const [last, others] = [workers.at(-1) as Remote<EngineApi>, workers.slice(0, -1)];
+  const begun = last.readyGround(ground);
   const take = async (w: Remote<EngineApi>) => {
-    if (!(await w.bringGround(ground))) await w.giveGround(ground, await begun);
+    if (!(await w.bringGround(ground))) await w.giveGround(ground, await begun.catch(() => null));
   };
   // Whoever lays something there is told what is wrong with it.
-  [begun, ...workers.slice(1).map(take)].forEach((done) => void done.catch(() => undefined));
+  [begun, ...others.map(take)].forEach((done) => void done.catch(() => undefined));
 }
 
 /** Makes a tool's ground where its strips will lie, until something else is asked; null: no more. Whether it is all there. */
@@ -83,6 +90,7 @@ export function readGestures(gestures: Gesture[]) {
   unread++;
   const now = () => give(fresh);
   reading = reading.then(now, now).finally(() => unread--);
+  reading.catch(() => undefined);
 }
 
 async function give(gestures: Gesture[]) {

@@ -25,10 +25,9 @@ interface Hand {
   gone: boolean;
 }
 
-let module: Promise<WebAssembly.Module> | null = null;
-
 export class Crew {
   private hands: Hand[];
+  private module: Promise<WebAssembly.Module> | null = null;
   private listeners = new Set<(index: number) => void>();
   private started = false;
   /** A worker that is lost again and again is not started for ever. */
@@ -42,6 +41,7 @@ export class Crew {
     private program: string,
   ) {
     this.hands = Array.from({ length: count }, () => this.hire());
+    void this.compiled();
   }
 
   get size() {
@@ -74,11 +74,18 @@ export class Crew {
     return { worker, remote: wrap<EngineApi>(worker), waiting: new Set(), gone: false };
   }
 
+  /** The module; where it could not be had, it is asked for anew the next time. */
+  private compiled(): Promise<WebAssembly.Module> {
+    if (this.module) return this.module;
+    const module = this.compile();
+    module.catch(() => (this.module = null));
+    return (this.module = module);
+  }
+
   private async ready(index: number) {
-    module ??= this.compile();
     const hand = this.hands[index];
     if (!hand) throw new Error(`there is no worker ${index}`);
-    const declarations = await hand.remote.start(await module, index, this.program);
+    const declarations = await hand.remote.start(await this.compiled(), index, this.program);
     this.watch(index, hand);
     return declarations;
   }

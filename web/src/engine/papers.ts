@@ -22,6 +22,8 @@ const store = createStore("saltmarsh-paper", "grounds");
 
 export class Papers {
   private coming = new Map<string, Promise<void>>();
+  /** Grounds that another worker begins. */
+  private expected = new Map<string, { given: Promise<void>; give: () => void }>();
   /** Pieces that had been made of a ground when it was stored last. */
   private stored = new Map<string, number>();
   private timers = new Map<string, ReturnType<typeof setTimeout>>();
@@ -34,12 +36,31 @@ export class Papers {
     private program: string,
   ) {}
 
-  /** Resolves when what was stored of a ground (its recipe as JSON) was given to the studio. */
+  /** Resolves when what was stored of a ground (its recipe as JSON), or what another worker begins of it, was given to the studio. */
   async bring(recipe: string): Promise<void> {
+    await this.expected.get(recipe)?.given;
     if (!this.program || this.studio.hasGround(recipe)) return;
     const there = this.coming.get(recipe) ?? this.read(recipe).finally(() => this.coming.delete(recipe));
     this.coming.set(recipe, there);
     await there;
+  }
+
+  /** Another worker begins a ground: until it is given, nobody here begins it as well. */
+  expect(recipe: string) {
+    let give = () => {};
+    const given = new Promise<void>((done) => (give = done));
+    this.expected.set(recipe, { given, give });
+  }
+
+  /** Gives what another worker began; null: that failed. */
+  give(recipe: string, begun: Uint8Array | null) {
+    const expected = this.expected.get(recipe);
+    this.expected.delete(recipe);
+    try {
+      if (begun) this.studio.giveGround(recipe, begun);
+    } finally {
+      expected?.give();
+    }
   }
 
   private async read(recipe: string) {

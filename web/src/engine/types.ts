@@ -195,12 +195,12 @@ export interface EngineApi {
   holdLock(name: string): void;
   /** Makes a ground ready to be drawn on; what it was begun with, for the others. */
   readyGround(ground: Recipe): Promise<Uint8Array>;
-  /** Brings what this worker has stored of a ground; whether there was anything. */
+  /** Brings what this worker has stored of a ground; whether there was anything. Else it waits for another's, which must be given. */
   bringGround(ground: Recipe): Promise<boolean>;
   /** Makes a tool's ground where its strips will lie, until something is asked; null: no more. Whether it is all there. */
   prepareGround(tool: ToolDocument | null): Promise<boolean>;
-  /** Gives what another worker has begun a ground with. */
-  giveGround(ground: Recipe, begun: Uint8Array): void;
+  /** Gives what another worker has begun a ground with; null: it has not. */
+  giveGround(ground: Recipe, begun: Uint8Array | null): void;
   /** A sign of life. */
   alive(): Promise<true>;
   checkTool(document: string): string;

@@ -90,10 +90,12 @@ const api: EngineApi = {
     const recipe = JSON.stringify(ground);
     await imagesFor(studio, recipe);
     await papers.bring(recipe);
-    return studio.hasGround(recipe);
+    const there = studio.hasGround(recipe);
+    if (!there) papers.expect(recipe);
+    return there;
   },
   prepareGround: (tool) => proof.prepare(tool),
-  giveGround: (ground, begun) => studio.giveGround(JSON.stringify(ground), begun),
+  giveGround: (ground, begun) => papers.give(JSON.stringify(ground), begun),
   alive: async () => true,
   checkTool: (document) => checkTool(document),
   relevance: (tool) => JSON.parse(relevance(JSON.stringify(tool))),

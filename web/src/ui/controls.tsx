@@ -144,10 +144,16 @@ function grouped(options: Option<string>[]): [string, Option<string>[]][] {
 
 const ChoiceBody = memo(function ChoiceBody(props: Omit<ChoiceProps<string>, "onChange"> & { onChange: (value: string) => void }) {
   const label = props.options.find((o) => o[0] === props.value)?.[1] ?? props.asks ?? props.value;
+  // A long list is drawn once somebody comes near it, with pointer or keys: a page has many, and most are never opened.
+  const [met, setMet] = useState(false);
+  const meet = () => setMet(true);
   return (
     <RadixSelect.Root value={props.value} disabled={props.disabled} onValueChange={props.onChange}>
       <RadixSelect.Trigger
         aria-label={props.label}
+        onFocus={meet}
+        onPointerEnter={meet}
+        onPointerDown={meet}
         className={`inline-flex min-h-7 items-center gap-2 rounded border border-line bg-raised px-2 text-left disabled:opacity-45 ${props.className ?? ""}`}
       >
         <span className="truncate">
@@ -160,7 +166,7 @@ const ChoiceBody = memo(function ChoiceBody(props: Omit<ChoiceProps<string>, "on
       <RadixSelect.Portal>
         <RadixSelect.Content position="popper" sideOffset={3} className="z-50 max-h-80 overflow-auto rounded border border-line bg-raised p-1 shadow-lg">
           <RadixSelect.Viewport>
-            {grouped(props.options).map(([heading, options]) => (
+            {met && grouped(props.options).map(([heading, options]) => (
               <RadixSelect.Group key={heading}>
                 {heading && <RadixSelect.Label className="px-2 pt-1.5 text-[12px] text-muted">{heading}</RadixSelect.Label>}
                 {options.map(([value, text]) => (
