@@ -2,6 +2,7 @@
 
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
+use diesel::sql_types::{Integer, Jsonb, Timestamptz, Uuid as SqlUuid};
 use serde_json::Value;
 use uuid::Uuid;
 
@@ -224,37 +225,55 @@ pub fn save_draft(
     images: &[&str],
 ) -> Result<Draft> {
     db.transaction(|db| {
-        lock(db, owner, id)?;
-        let tool = get(db, owner, id)?;
-        let present = tool.draft.as_ref().map_or(0, |d| d.version);
-        if tool.kept.number != based_on {
-            return Err(Error::Conflict { what: "the kept tool", present: tool.kept.number });
+        let newest = lock(db, owner, id)?;
+        // Of what is there only what tells it apart: a draft is saved again and again, and documents are long.
+        let same = drafts::document.eq(document);
+        let there: Option<(i32, i32, DateTime<Utc>, bool)> = drafts::table
+            .find(id)
+            .select((drafts::version, drafts::based_on, drafts::saved_at, same))
+            .first(db)
+            .optional()?;
+        if newest != based_on {
+            return Err(Error::Conflict { what: "the kept tool", present: newest });
         }
-        if let Some(draft) = tool.draft.filter(|d| d.document == *document && d.based_on == based_on) {
-            return Ok(draft);
+        let draft = |version, saved_at| Draft { document: document.clone(), version, based_on, saved_at };
+        match there {
+            Some((version, on, saved_at, true)) if on == based_on => return Ok(draft(version, saved_at)),
+            _ => {}
         }
+        let present = there.map_or(0, |d| d.0);
         if present != seen {
             return Err(Error::Conflict { what: "the draft", present });
         }
-        let version = next_draft(db, id)?;
-        let row = (
-            drafts::tool_id.eq(id),
-            drafts::owner_id.eq(owner),
-            drafts::document.eq(document),
-            drafts::version.eq(version),
-            drafts::based_on.eq(based_on),
-            drafts::saved_at.eq(Utc::now()),
-        );
-        let saved = diesel::insert_into(drafts::table)
-            .values(row)
-            .on_conflict(drafts::tool_id)
-            .do_update()
-            .set((row.2, row.3, row.4, row.5))
-            .returning(Draft::as_returning())
+        let Saved { version, saved_at } = diesel::sql_query(SAVE)
+            .bind::<SqlUuid, _>(id)
+            .bind::<SqlUuid, _>(owner)
+            .bind::<Jsonb, _>(document)
+            .bind::<Integer, _>(based_on)
+            .bind::<Timestamptz, _>(Utc::now())
             .get_result(db)?;
-        uses::write(db, owner, User::Draft(id), images)?;
-        Ok(saved)
+        uses::put(db, owner, User::Draft(id), images)?;
+        Ok(draft(version, saved_at))
     })
+}
+
+/// Writes a draft under the next version of its tool, and lets go of the images that the one before needed: at one go, for it is what
+/// a painter's hand waits for most often.
+const SAVE: &str = "\
+    WITH gone AS (DELETE FROM image_uses WHERE draft_of = $1), \
+    next AS (UPDATE tools SET last_draft = last_draft + 1 WHERE id = $1 RETURNING last_draft) \
+    INSERT INTO drafts (tool_id, owner_id, document, version, based_on, saved_at) \
+    SELECT $1, $2, $3, next.last_draft, $4, $5 FROM next \
+    ON CONFLICT (tool_id) DO UPDATE SET document = $3, version = excluded.version, based_on = $4, saved_at = $5 \
+    RETURNING version, saved_at";
+
+#[derive(QueryableByName)]
+struct Saved {
+    #[diesel(sql_type = Integer)]
+    version: i32,
+    /// As the database keeps it, which is not as finely as the clock tells it.
+    #[diesel(sql_type = Timestamptz)]
+    saved_at: DateTime<Utc>,
 }
 
 /// Puts a draft back to what is kept.
@@ -279,15 +298,14 @@ pub(crate) fn next_draft(db: &mut PgConnection, id: Uuid) -> Result<i32> {
     Ok(tool.set(tools::last_draft.eq(tools::last_draft + 1)).returning(tools::last_draft).get_result(db)?)
 }
 
-/// Holds a tool against other writers to the end of the transaction.
-fn lock(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<()> {
+/// Holds a tool against other writers to the end of the transaction; gives the number of its newest version.
+fn lock(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<i32> {
     tools::table
         .filter(tools::id.eq(id).and(tools::owner_id.eq(owner)).and(tools::taken_away_at.is_null()))
-        .select(tools::id)
+        .select(tools::newest)
         .for_update()
-        .first::<Uuid>(db)
+        .first(db)
         .optional()?
-        .map(|_| ())
         .ok_or(Error::Missing("tool"))
 }
 

@@ -24,8 +24,16 @@ pub(crate) fn write(
     user: User,
     hashes: &[impl AsRef<str>],
 ) -> Result<()> {
-    let hashes: Vec<&str> = hashes.iter().map(AsRef::as_ref).collect();
     forget(db, user)?;
+    put(db, owner, user, hashes)
+}
+
+/// As [`write`], where nothing is written of this user yet.
+///
+/// # Errors
+/// As [`write`].
+pub(crate) fn put(db: &mut PgConnection, owner: Uuid, user: User, hashes: &[impl AsRef<str>]) -> Result<()> {
+    let hashes: Vec<&str> = hashes.iter().map(AsRef::as_ref).collect();
     if hashes.is_empty() {
         return Ok(());
     }
