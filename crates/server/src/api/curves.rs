@@ -8,6 +8,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use super::sent::Sent;
 use super::session::Painter;
 use super::studio::has_room;
 use super::{ApiError, App, query};
@@ -51,9 +52,9 @@ pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec
 pub async fn add(
     app: web::Data<App>,
     painter: Painter,
-    body: web::Json<NewCurve>,
+    Sent(body): Sent<NewCurve>,
 ) -> Result<HttpResponse, ApiError> {
-    let new = body.into_inner();
+    let new = body;
     let name = text("name", &new.name, 1, LONGEST_NAME)?.to_owned();
     Points::new(new.points.clone())?;
     let points = serde_json::to_value(&new.points).map_err(ApiError::internal)?;

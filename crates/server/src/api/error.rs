@@ -1,6 +1,5 @@
 //! Errors as answers: one table from what went wrong to status, stable code and field.
 
-use actix_web::error::JsonPayloadError;
 use actix_web::http::StatusCode;
 use actix_web::http::header::RETRY_AFTER;
 use actix_web::{HttpResponse, ResponseError};
@@ -8,8 +7,6 @@ use saltmarsh_core::FieldError;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-/// The kind of most bodies.
-pub const JSON: &str = "application/json";
 /// What is busy or away is asked again after so long, s.
 const RETRY_S: u64 = 2;
 
@@ -83,8 +80,13 @@ impl ApiError {
 
     /// A body that cannot be read as what is asked for.
     pub fn unreadable(message: impl Into<String>) -> Self {
+        Self::unreadable_at("body", message)
+    }
+
+    /// The same, where it is known which of its fields is to blame.
+    pub fn unreadable_at(field: &str, message: impl Into<String>) -> Self {
         let error = Self::new(StatusCode::BAD_REQUEST, "invalid", message);
-        Self { field: Some("body".into()), ..error }
+        Self { field: Some(field.to_owned()), ..error }
     }
 
     pub fn invalid(field: &str, message: impl Into<String>) -> Self {
@@ -206,17 +208,6 @@ impl From<saltmarsh_store::Error> for ApiError {
             Error::Database(ref cause) => Self::internal(cause),
             Error::Migration(cause) => Self::internal(cause),
         }
-    }
-}
-
-/// A body that is not JSON of the wanted shape, or too large.
-pub fn from_json(e: JsonPayloadError, limit: usize) -> ApiError {
-    match e {
-        JsonPayloadError::Overflow { .. } | JsonPayloadError::OverflowKnownLength { .. } => {
-            ApiError::too_large(limit)
-        }
-        JsonPayloadError::ContentType => ApiError::kind(JSON),
-        other => ApiError::unreadable(other.to_string()),
     }
 }
 

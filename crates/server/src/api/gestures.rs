@@ -14,6 +14,7 @@ use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use super::sent::Sent;
 use super::session::Painter;
 use super::studio::has_room;
 use super::{ApiError, App, query, words};
@@ -125,9 +126,9 @@ pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec
 pub async fn add(
     app: web::Data<App>,
     painter: Painter,
-    body: web::Json<NewGesture>,
+    Sent(body): Sent<NewGesture>,
 ) -> Result<HttpResponse, ApiError> {
-    let new = body.into_inner();
+    let new = body;
     let (name, note) = (words::name(&new.name)?, words::note(&new.note)?);
     let (text, hash) = app.turns.ways.run(move || plain(&new.inkml)).await??;
     let stylus = new.stylus.map(recorder).transpose()?;
@@ -154,9 +155,9 @@ pub async fn change(
     app: web::Data<App>,
     painter: Painter,
     id: web::Path<Uuid>,
-    body: web::Json<GestureChange>,
+    Sent(body): Sent<GestureChange>,
 ) -> Result<web::Json<Gesture>, ApiError> {
-    let to = body.into_inner();
+    let to = body;
     let (name, note) = (words::name(&to.name)?, words::note(&to.note)?);
     let tags = words::tags(&to.tags)?;
     let seen = to.seen;
@@ -179,7 +180,7 @@ pub async fn change(
 pub async fn order(
     app: web::Data<App>,
     painter: Painter,
-    body: web::Json<GestureOrder>,
+    Sent(body): Sent<GestureOrder>,
 ) -> Result<HttpResponse, ApiError> {
     if body.ids.len() > MOST_ORDERED {
         return Err(ApiError::invalid("ids", format!("must be at most {MOST_ORDERED}")));

@@ -8,6 +8,7 @@ use serde_json::Value;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use super::sent::Sent;
 use super::session::Painter;
 use super::studio::has_room;
 use super::{ApiError, App, query, words};
@@ -84,9 +85,9 @@ pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec
 pub async fn add(
     app: web::Data<App>,
     painter: Painter,
-    body: web::Json<NewGround>,
+    Sent(body): Sent<NewGround>,
 ) -> Result<HttpResponse, ApiError> {
-    let new = body.into_inner();
+    let new = body;
     let (name, recipe, json) = checked(&new.name, new.recipe)?;
     let note = words::note(&new.note)?;
     has_room(&app, painter.id, 0).await?;
@@ -107,9 +108,9 @@ pub async fn change(
     app: web::Data<App>,
     painter: Painter,
     id: web::Path<Uuid>,
-    body: web::Json<GroundChange>,
+    Sent(body): Sent<GroundChange>,
 ) -> Result<web::Json<Ground>, ApiError> {
-    let to = body.into_inner();
+    let to = body;
     let (name, recipe, json) = checked(&to.name, to.recipe)?;
     let note = words::note(&to.note)?;
     let changed = query(&app, move |db| {

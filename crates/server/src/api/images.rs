@@ -10,9 +10,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
+use super::sent::Sent;
 use super::session::Painter;
 use super::studio::has_room;
-use super::{ApiError, App, query, words};
+use super::{ApiError, App, query, sent, words};
 
 /// Kinds of pictures that are taken in; which of them it is, its own first bytes tell.
 const KINDS: [&str; 4] = ["application/octet-stream", "image/png", "image/jpeg", "image/webp"];
@@ -96,7 +97,7 @@ pub async fn add(
         return Err(ApiError::kind(&KINDS.join(", ")));
     }
     let name = words::name(&naming.name)?;
-    let body = body.map_err(|_| ApiError::too_large(super::MOST_IMAGE_BODY))?;
+    let body = sent::whole(body, super::MOST_IMAGE_BODY)?;
     let read = app.turns.pictures.run(move || {
         let picture::Read { grey, changes } = picture::read(&body)?;
         let bytes = saltmarsh_formats::image::grey_png(&grey)
@@ -158,7 +159,7 @@ pub async fn rename(
     app: web::Data<App>,
     painter: Painter,
     id: web::Path<Uuid>,
-    body: web::Json<ImageNames>,
+    Sent(body): Sent<ImageNames>,
 ) -> Result<web::Json<Image>, ApiError> {
     let name = words::name(&body.name)?;
     let tags = words::tags(&body.tags)?;
@@ -192,9 +193,9 @@ pub async fn replace(
     app: web::Data<App>,
     painter: Painter,
     hash: web::Path<String>,
-    body: web::Json<Replace>,
+    Sent(body): Sent<Replace>,
 ) -> Result<web::Json<Vec<Replaced>>, ApiError> {
-    let (from, Replace { with, only }) = (hash.into_inner(), body.into_inner());
+    let (from, Replace { with, only }) = (hash.into_inner(), body);
     for (field, hash) in [("hash", &from), ("with", &with)] {
         if !saltmarsh_core::image::is_hash(hash) {
             return Err(ApiError::invalid(field, "must be 64 hexadecimal digits"));

@@ -13,6 +13,7 @@ pub mod known;
 mod materials;
 pub mod passwords;
 mod query;
+mod sent;
 pub mod session;
 pub mod studio;
 mod styluses;
@@ -37,6 +38,7 @@ use utoipa::{Modify, OpenApi};
 pub use error::ApiError;
 pub use heavy::{Heavy, Turns};
 pub use query::query;
+use sent::Most;
 pub use throttle::Throttle;
 
 /// What handlers share.
@@ -176,19 +178,13 @@ pub fn headers() -> DefaultHeaders {
 
 /// Registers every handler.
 pub fn configure(config: &mut web::ServiceConfig) {
-    let json = web::JsonConfig::default()
-        .limit(MOST_BODY)
-        .error_handler(|e, _| error::from_json(e, MOST_BODY).into());
-    let gesture_json = web::JsonConfig::default()
-        .limit(MOST_GESTURE_BODY)
-        .error_handler(|e, _| error::from_json(e, MOST_GESTURE_BODY).into());
     let queries =
         web::QueryConfig::default().error_handler(|e, _| ApiError::invalid("query", e.to_string()).into());
     let paths = web::PathConfig::default().error_handler(|_, _| ApiError::missing("address").into());
     config.service(
         web::scope("/api/v1")
             .wrap(from_fn(guard::guard))
-            .app_data(json)
+            .app_data(web::PayloadConfig::new(MOST_BODY))
             .app_data(paths)
             .app_data(queries)
             .service(documents::openapi_json)
@@ -233,7 +229,7 @@ pub fn configure(config: &mut web::ServiceConfig) {
             .service(curves::remove)
             .service(
                 web::scope("/gestures")
-                    .app_data(gesture_json)
+                    .app_data(Most(MOST_GESTURE_BODY))
                     .service(gestures::list)
                     .service(gestures::add)
                     .service(gestures::order)

@@ -20,7 +20,7 @@ use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::error::JSON;
+use super::sent::{self, JSON};
 use super::throttle::Who;
 use super::{ApiError, App, passwords, query};
 
@@ -125,8 +125,9 @@ pub struct SignIn {
 pub async fn open(
     app: web::Data<App>,
     request: HttpRequest,
-    body: web::Bytes,
+    body: Result<web::Bytes, actix_web::Error>,
 ) -> Result<HttpResponse, ApiError> {
+    let body = sent::whole(body, super::MOST_BODY)?;
     let painter = if body.is_empty() {
         let name = app.open_painter.clone().ok_or_else(ApiError::closed)?;
         query(&app, move |db| painters::ensure(db, &name)).await?
@@ -134,9 +135,7 @@ pub async fn open(
         if !request.content_type().eq_ignore_ascii_case(JSON) {
             return Err(ApiError::kind(JSON));
         }
-        let sign_in: SignIn =
-            serde_json::from_slice(&body).map_err(|e| ApiError::unreadable(e.to_string()))?;
-        proven(&app, sign_in, address_of(&app, &request)).await?
+        proven(&app, sent::read(&body)?, address_of(&app, &request)).await?
     };
     begun(&app, painter, HttpResponse::Ok()).await
 }

@@ -9,6 +9,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use super::sent::Sent;
 use super::session::{self, Painter, Session};
 use super::throttle::Who;
 use super::{ApiError, App, passwords, query, words};
@@ -176,9 +177,9 @@ pub struct Accept {
 pub async fn accept(
     app: web::Data<App>,
     request: HttpRequest,
-    body: web::Json<Accept>,
+    Sent(body): Sent<Accept>,
 ) -> Result<HttpResponse, ApiError> {
-    let Accept { code, name, password } = body.into_inner();
+    let Accept { code, name, password } = body;
     let name = words::name(&name)?;
     let from: Vec<Who> = session::address_of(&app, &request).map(Who::Address).into_iter().collect();
     if let Some(wait) = app.throttle.wait(&from, Instant::now()) {

@@ -9,6 +9,7 @@ use serde_json::Value;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use super::sent::Sent;
 use super::session::Painter;
 use super::studio::has_room;
 use super::{ApiError, App, query};
@@ -80,9 +81,9 @@ pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec
 pub async fn add(
     app: web::Data<App>,
     painter: Painter,
-    body: web::Json<NewStylus>,
+    Sent(body): Sent<NewStylus>,
 ) -> Result<HttpResponse, ApiError> {
-    let new = body.into_inner();
+    let new = body;
     let device = text("device", &new.device, 1, LONGEST_DEVICE)?.to_owned();
     let (name, document) = checked(&new.document)?;
     has_room(&app, painter.id, 0).await?;
@@ -99,7 +100,7 @@ pub async fn save(
     app: web::Data<App>,
     painter: Painter,
     id: web::Path<Uuid>,
-    body: web::Json<NextStylus>,
+    Sent(body): Sent<NextStylus>,
 ) -> Result<web::Json<Stylus>, ApiError> {
     let (name, document) = checked(&body.document)?;
     let saved =

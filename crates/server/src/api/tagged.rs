@@ -25,5 +25,5 @@ pub fn json(request: &HttpRequest, body: &impl Serialize) -> HttpResponse {
     // It is somebody's own, and asked for each time.
     answer.insert_header(CacheControl(vec![CacheDirective::Private, CacheDirective::NoCache]));
     answer.insert_header(ETag(tag));
-    if known { answer.finish() } else { answer.content_type(super::error::JSON).body(json) }
+    if known { answer.finish() } else { answer.content_type(super::sent::JSON).body(json) }
 }

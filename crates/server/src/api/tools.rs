@@ -11,6 +11,7 @@ use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
+use super::sent::Sent;
 use super::session::Painter;
 use super::studio::has_room;
 use super::{ApiError, App, query, tagged, words};
@@ -271,9 +272,9 @@ pub async fn read(
 pub async fn create(
     app: web::Data<App>,
     painter: Painter,
-    body: web::Json<NewTool>,
+    Sent(body): Sent<NewTool>,
 ) -> Result<HttpResponse, ApiError> {
-    let NewTool { document, id } = body.into_inner();
+    let NewTool { document, id } = body;
     let id = id.unwrap_or_else(Uuid::new_v4);
     let checked = Checked::new(document)?;
     has_room(&app, painter.id, 0).await?;
@@ -316,9 +317,9 @@ pub async fn keep(
     app: web::Data<App>,
     painter: Painter,
     id: web::Path<Uuid>,
-    body: web::Json<NextVersion>,
+    Sent(body): Sent<NextVersion>,
 ) -> Result<HttpResponse, ApiError> {
-    let NextVersion { seen, document, note } = body.into_inner();
+    let NextVersion { seen, document, note } = body;
     let note = words::note(&note)?;
     let checked = Checked::new(document)?;
     has_room(&app, painter.id, 0).await?;
@@ -336,9 +337,9 @@ pub async fn save_draft(
     app: web::Data<App>,
     painter: Painter,
     id: web::Path<Uuid>,
-    body: web::Json<SaveDraft>,
+    Sent(body): Sent<SaveDraft>,
 ) -> Result<web::Json<Draft>, ApiError> {
-    let SaveDraft { seen, based_on, document } = body.into_inner();
+    let SaveDraft { seen, based_on, document } = body;
     let checked = Checked::new(document)?;
     let draft = checked
         .written(&app, String::new(), move |db, Content { document, images, .. }| {

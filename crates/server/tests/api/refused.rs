@@ -1,5 +1,7 @@
 //! What is refused, by field, and changes nothing.
 
+use actix_web::error::PayloadError;
+
 use crate::studio::*;
 
 #[actix_web::test]
@@ -22,7 +24,9 @@ async fn what_is_refused_names_its_field_and_changes_nothing() {
         (tools, json!({"document": newer}), 422, "invalid", "document.version"),
         (tools, json!({"document": unknown}), 422, "invalid", "document.parameters.tip.shine"),
         (tools, json!({"document": []}), 422, "invalid", "document.document"),
-        (tools, json!({"documents": 1}), 400, "invalid", "body"),
+        (tools, json!({"documents": 1}), 400, "invalid", "documents"),
+        (tools, json!({}), 400, "invalid", "document"),
+        (gestures, json!({"name": 1, "inkml": INK}), 400, "invalid", "name"),
         (tools, json!({"document": {"name": "x".repeat(api::MOST_BODY)}}), 413, "too-large", "body"),
         (gestures, gesture("", INK), 422, "invalid", "name"),
         (gestures, gesture("cut", &INK[..60]), 422, "invalid", "inkml"),
@@ -165,5 +169,33 @@ async fn a_body_that_never_ends_is_waited_for_no_longer_than_patience_lasts() {
             assert!(refusal.headers().contains_key(header), "{path} with {header}");
         }
         drop(sender);
+    }
+}
+
+#[actix_web::test]
+async fn a_body_that_is_too_long_or_breaks_off_is_said_to_be_so_wherever_one_is_read() {
+    let app = studio!(somebody());
+    let cookie = sign_in(&app).await;
+    for (path, most) in [
+        ("tools", api::MOST_BODY),
+        ("gestures", api::MOST_GESTURE_BODY),
+        ("images?name=a", api::MOST_IMAGE_BODY),
+        ("session", api::MOST_BODY),
+    ] {
+        let kind = if path.contains("images") { "image/png" } else { "application/json" };
+        let sent = || {
+            let request = TestRequest::post().uri(&format!("/api/v1/{path}")).cookie(cookie.clone());
+            request.insert_header(("content-type", kind))
+        };
+        let (status, refusal) = ask(&app, &cookie, sent().set_payload(vec![b' '; most + 1])).await;
+        assert_eq!((status, &refusal["code"]), (413, &json!("too-large")), "{path}: {refusal}");
+        let (mut sender, payload) = actix_http::h1::Payload::create(false);
+        sender.feed_data(web::Bytes::from_static(b"{"));
+        sender.set_error(PayloadError::Incomplete(None));
+        let (request, _) = sent().to_request().replace_payload(actix_http::Payload::from(payload));
+        let refused = app.call(request).await.expect("an answer");
+        assert_eq!(refused.status(), StatusCode::BAD_REQUEST, "{path}");
+        let refusal: Value = read_body_json(refused).await;
+        assert_eq!((&refusal["code"], &refusal["field"]), (&json!("invalid"), &json!("body")), "{path}");
     }
 }
