@@ -49,8 +49,11 @@ export class Studio {
   url = "";
   private child: ChildProcess | null = null;
 
-  /** `closed`: it signs nobody in without name and password. */
-  constructor(private closed = false) {
+  /** `closed`: it signs nobody in without name and password; `more`: what else it is started with. */
+  constructor(
+    private closed = false,
+    private more: string[] = [],
+  ) {
     const url = process.env.DATABASE_URL;
     if (!url) throw new Error("DATABASE_URL names the test database; ./run test sets it");
     this.door = new Door(new URL(url));
@@ -69,7 +72,7 @@ export class Studio {
     const port = this.url ? new URL(this.url).port : "0";
     const child = spawn(
       program,
-      ["serve", "--listen", `127.0.0.1:${port}`, "--web", join(root, "web/dist"), ...(this.closed ? [] : ["--painter", this.painter, "--demo", join(root, "demo")])],
+      ["serve", "--listen", `127.0.0.1:${port}`, "--web", join(root, "web/dist"), ...(this.closed ? [] : ["--painter", this.painter, "--demo", join(root, "demo")]), ...this.more],
       { env: { ...process.env, DATABASE_URL: database.href }, stdio: ["ignore", "pipe", "inherit"] },
     );
     this.child = child;
