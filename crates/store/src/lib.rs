@@ -11,6 +11,7 @@ pub mod materials;
 pub mod painters;
 pub mod pool;
 pub mod replace;
+mod save_draft;
 mod schema;
 pub mod studio;
 pub mod styluses;

@@ -2,11 +2,11 @@
 
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
-use diesel::sql_types::{Integer, Jsonb, Timestamptz, Uuid as SqlUuid};
 use serde_json::Value;
 use uuid::Uuid;
 
 use crate::error::THE_ID;
+use crate::save_draft::SaveDraft;
 use crate::schema::{drafts, tool_versions, tools};
 use crate::uses::{self, User};
 use crate::{Error, Result};
@@ -245,35 +245,11 @@ pub fn save_draft(
         if present != seen {
             return Err(Error::Conflict { what: "the draft", present });
         }
-        let Saved { version, saved_at } = diesel::sql_query(SAVE)
-            .bind::<SqlUuid, _>(id)
-            .bind::<SqlUuid, _>(owner)
-            .bind::<Jsonb, _>(document)
-            .bind::<Integer, _>(based_on)
-            .bind::<Timestamptz, _>(Utc::now())
-            .get_result(db)?;
+        let (version, saved_at) =
+            SaveDraft { id, owner, document, based_on, saved_at: Utc::now() }.get_result(db)?;
         uses::put(db, owner, User::Draft(id), images)?;
         Ok(draft(version, saved_at))
     })
-}
-
-/// Writes a draft under the next version of its tool, and lets go of the images that the one before needed: at one go, for it is what
-/// a painter's hand waits for most often.
-const SAVE: &str = "\
-    WITH gone AS (DELETE FROM image_uses WHERE draft_of = $1), \
-    next AS (UPDATE tools SET last_draft = last_draft + 1 WHERE id = $1 RETURNING last_draft) \
-    INSERT INTO drafts (tool_id, owner_id, document, version, based_on, saved_at) \
-    SELECT $1, $2, $3, next.last_draft, $4, $5 FROM next \
-    ON CONFLICT (tool_id) DO UPDATE SET document = $3, version = excluded.version, based_on = $4, saved_at = $5 \
-    RETURNING version, saved_at";
-
-#[derive(QueryableByName)]
-struct Saved {
-    #[diesel(sql_type = Integer)]
-    version: i32,
-    /// As the database keeps it, which is not as finely as the clock tells it.
-    #[diesel(sql_type = Timestamptz)]
-    saved_at: DateTime<Utc>,
 }
 
 /// Puts a draft back to what is kept.

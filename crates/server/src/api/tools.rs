@@ -115,6 +115,14 @@ impl TryFrom<tools::Draft> for Draft {
     }
 }
 
+impl Draft {
+    /// Of a document that was checked just now: it is as this program writes it.
+    fn as_checked(d: tools::Draft) -> Self {
+        let tools::Draft { document, version, based_on, saved_at } = d;
+        Self { document, version, based_on, saved_at }
+    }
+}
+
 impl TryFrom<tools::Tool> for Tool {
     type Error = ApiError;
     fn try_from(t: tools::Tool) -> Result<Self, ApiError> {
@@ -131,32 +139,41 @@ fn current(stored: Value) -> Result<Value, ApiError> {
 
 /// A document that passed every check, in its canonical form.
 struct Checked {
-    name: String,
+    tool: Document,
     json: Value,
-    hash: String,
-    /// Hashes of the images it needs.
-    images: Vec<String>,
 }
 
 impl Checked {
     fn new(document: Value) -> Result<Self, ApiError> {
         let tool = Document::from_json(document).map_err(|e| ApiError::from(e.within("document")))?;
         let json = serde_json::to_value(&tool).map_err(ApiError::internal)?;
-        let images = tool.images().map(str::to_owned).collect();
-        Ok(Self { name: tool.name.trim().to_owned(), hash: tool.content_hash(), json, images })
+        Ok(Self { tool, json })
     }
 
-    /// Runs what keeps it, with the images it needs.
-    async fn written<T: Send + 'static>(
+    /// Runs what keeps it as a version, with the images it needs.
+    async fn kept<T: Send + 'static>(
         self,
         app: &web::Data<App>,
         note: String,
         write: impl Fn(&mut Connection, Content<'_>) -> saltmarsh_store::Result<T> + Send + 'static,
     ) -> Result<T, ApiError> {
+        let hash = self.tool.content_hash();
+        self.drafted(app, move |db, tool, document, images| {
+            write(db, Content { name: tool.name.trim(), document, hash: &hash, images, note: &note })
+        })
+        .await
+    }
+
+    /// Runs what keeps it as a draft, with the images it needs.
+    async fn drafted<T: Send + 'static>(
+        self,
+        app: &web::Data<App>,
+        write: impl Fn(&mut Connection, &Document, &Value, &[&str]) -> saltmarsh_store::Result<T> + Send + 'static,
+    ) -> Result<T, ApiError> {
+        let Self { tool, json } = self;
         let done = query(app, move |db| {
-            let images: Vec<&str> = self.images.iter().map(String::as_str).collect();
-            let (name, document, hash) = (self.name.as_str(), &self.json, self.hash.as_str());
-            write(db, Content { name, document, hash, images: &images, note: &note })
+            let images: Vec<&str> = tool.images().collect();
+            write(db, &tool, &json, &images)
         });
         done.await.map_err(|e| e.within("document"))
     }
@@ -279,7 +296,7 @@ pub async fn create(
     let checked = Checked::new(document)?;
     has_room(&app, painter.id, 0).await?;
     let tool = checked
-        .written(&app, String::new(), move |db, content| tools::create(db, painter.id, id, content))
+        .kept(&app, String::new(), move |db, content| tools::create(db, painter.id, id, content))
         .await?;
     Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::try_from(tool)?))
 }
@@ -323,9 +340,8 @@ pub async fn keep(
     let note = words::note(&note)?;
     let checked = Checked::new(document)?;
     has_room(&app, painter.id, 0).await?;
-    let tool = checked
-        .written(&app, note, move |db, content| tools::keep(db, painter.id, *id, seen, content))
-        .await?;
+    let tool =
+        checked.kept(&app, note, move |db, content| tools::keep(db, painter.id, *id, seen, content)).await?;
     Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::try_from(tool)?))
 }
 
@@ -342,11 +358,11 @@ pub async fn save_draft(
     let SaveDraft { seen, based_on, document } = body;
     let checked = Checked::new(document)?;
     let draft = checked
-        .written(&app, String::new(), move |db, Content { document, images, .. }| {
+        .drafted(&app, move |db, _, document, images| {
             tools::save_draft(db, painter.id, *id, seen, based_on, document, images)
         })
         .await?;
-    Ok(web::Json(draft.try_into()?))
+    Ok(web::Json(Draft::as_checked(draft)))
 }
 
 /// Put back to what is kept.
