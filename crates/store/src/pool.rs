@@ -1,12 +1,13 @@
 //! Connections.
 
-use std::time::Duration;
+use std::ops::{Deref, DerefMut};
+use std::time::{Duration, Instant};
 
 use diesel::PgConnection;
 use diesel::connection::SimpleConnection;
 use diesel::migration::MigrationSource;
 use diesel::pg::Pg;
-use diesel::r2d2::{ConnectionManager, CustomizeConnection, Pool as Inner, PooledConnection};
+use diesel::r2d2::{ConnectionManager, ManageConnection, Pool as Inner, PooledConnection};
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 
 use crate::{Error, Result};
@@ -25,11 +26,68 @@ const NO_LIMITS: &str = "SET statement_timeout = 0; SET lock_timeout = 0";
 /// A database that no longer answers on an open connection is away after so long, ms (Linux, `TCP_USER_TIMEOUT`).
 const SILENT_MS: u32 = 10_000;
 
-pub type Connection = PooledConnection<ConnectionManager<PgConnection>>;
+/// A connection that did work less than so long ago is taken for sound: asking it first would be a tenth to a half of what a request
+/// costs. Should it have broken since, one request is told that the database is away.
+const SOUND: Duration = Duration::from_secs(1);
+
+pub type Connection = PooledConnection<Manager>;
 
 /// A pool of connections to one database.
 #[derive(Clone)]
-pub struct Pool(Inner<ConnectionManager<PgConnection>>);
+pub struct Pool(Inner<Manager>);
+
+/// A connection, and when it was last known to be sound; nothing where there is doubt.
+pub struct Timed {
+    db: PgConnection,
+    sound: Option<Instant>,
+}
+
+impl Timed {
+    /// What it did failed: it is tested before anybody gets it again.
+    pub fn doubt(&mut self) {
+        self.sound = None;
+    }
+}
+
+impl Deref for Timed {
+    type Target = PgConnection;
+    fn deref(&self) -> &PgConnection {
+        &self.db
+    }
+}
+
+impl DerefMut for Timed {
+    fn deref_mut(&mut self) -> &mut PgConnection {
+        &mut self.db
+    }
+}
+
+/// Makes connections, and tests those that rested for a while.
+#[derive(Debug)]
+pub struct Manager(ConnectionManager<PgConnection>);
+
+impl ManageConnection for Manager {
+    type Connection = Timed;
+    type Error = diesel::r2d2::Error;
+
+    fn connect(&self) -> std::result::Result<Timed, Self::Error> {
+        let mut db = self.0.connect()?;
+        db.batch_execute(LIMITS).map_err(diesel::r2d2::Error::QueryError)?;
+        Ok(Timed { db, sound: Some(Instant::now()) })
+    }
+
+    fn is_valid(&self, timed: &mut Timed) -> std::result::Result<(), Self::Error> {
+        if timed.sound.is_none_or(|at| at.elapsed() > SOUND) {
+            self.0.is_valid(&mut timed.db)?;
+        }
+        timed.sound = Some(Instant::now());
+        Ok(())
+    }
+
+    fn has_broken(&self, timed: &mut Timed) -> bool {
+        self.0.has_broken(&mut timed.db)
+    }
+}
 
 impl Pool {
     /// Connects to `url`, at most `size` connections.
@@ -41,8 +99,7 @@ impl Pool {
             .max_size(size)
             .connection_timeout(PATIENCE)
             .test_on_check_out(true)
-            .connection_customizer(Box::new(Limited))
-            .build(ConnectionManager::new(with_silence(url)))
+            .build(Manager(ConnectionManager::new(with_silence(url))))
             .map(Self)
             .map_err(Error::Unreachable)
     }
@@ -92,16 +149,6 @@ fn not_newer(db: &mut Connection) -> Result<()> {
             "the database was migrated by a newer program (migration {newer} is not known to this one): start that one"
         ))),
         None => Ok(()),
-    }
-}
-
-/// Sets limits on every connection.
-#[derive(Debug)]
-struct Limited;
-
-impl CustomizeConnection<PgConnection, diesel::r2d2::Error> for Limited {
-    fn on_acquire(&self, db: &mut PgConnection) -> std::result::Result<(), diesel::r2d2::Error> {
-        db.batch_execute(LIMITS).map_err(diesel::r2d2::Error::QueryError)
     }
 }
 

@@ -438,14 +438,15 @@ fn a_connection_that_breaks_is_told_apart_from_a_fault_and_mended() {
     let mut cut = pool.get().expect("a connection");
     let id = diesel::sql_query("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE pid = $1");
     let pid: i32 = diesel::select(diesel::dsl::sql::<diesel::sql_types::Integer>("pg_backend_pid()"))
-        .get_result(&mut *cut)
+        .get_result(&mut **cut)
         .expect("its number");
     let mut other = pool.get().expect("another");
-    id.bind::<diesel::sql_types::Integer, _>(pid).execute(&mut *other).expect("cut off");
+    id.bind::<diesel::sql_types::Integer, _>(pid).execute(&mut **other).expect("cut off");
     for _ in 0..2 {
         let broken = all_tools(&mut cut, me).expect_err("it is no more");
         assert!(matches!(broken, Error::Broken(_)), "{broken:?}");
     }
+    cut.doubt();
     drop(cut);
     assert!(all_tools(&mut pool.get().expect("a new one"), me).is_ok());
 }

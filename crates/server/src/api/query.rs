@@ -19,7 +19,11 @@ pub async fn query<T: Send + 'static>(
     let pool = app.pool.clone();
     let done = web::block(move || {
         let mut db = pool.get()?;
-        tried(|| run(&mut db))
+        let done = tried(|| run(&mut db));
+        if done.is_err() {
+            db.doubt();
+        }
+        done
     })
     .await;
     Ok(done.map_err(|_| ApiError::internal("the work was dropped"))??)
