@@ -7,6 +7,7 @@ mod any_tool;
 mod brushes;
 mod charcoal;
 mod hand;
+mod inks;
 mod layers;
 mod outlives;
 mod papers;

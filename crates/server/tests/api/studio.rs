@@ -46,7 +46,9 @@ macro_rules! served {
 pub fn app_of(open: Option<String>, patience: Duration, turns: api::Turns, tls: bool) -> App {
     let url =
         std::env::var("DATABASE_URL").expect("DATABASE_URL names the test database; ./run test sets it");
-    let pool = Pool::connect(&url, 2).expect("the test database answers");
+    // A machine that is busy may not get to it at once.
+    let mut tries = (0..20).map(|_| Pool::connect(&url, 2));
+    let pool = tries.find_map(Result::ok).expect("the test database answers");
     pool.migrate().expect("migrations run");
     App {
         pool,
