@@ -1,11 +1,14 @@
 /** One computation everywhere: the sheet that Chromium makes is bit for bit the sheet that the command line makes. */
 
-import { execFileSync } from "node:child_process";
+import { execFile, execFileSync } from "node:child_process";
 import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { promisify } from "node:util";
 import type { Page } from "@playwright/test";
 import { expect, test } from "../bench";
 import { program, repository } from "../server";
+
+const run = promisify(execFile);
 
 /** Every ground that is made from numbers, under a point that meets its tooth, and one over another. */
 const GROUNDS = ["hot-pressed", "cold-pressed", "rough", "laid", "canvas-fine", "canvas-coarse", "linen", "sanded", "gesso"];
@@ -80,14 +83,15 @@ function inBrowser(page: Page, laid: Laid): Promise<string> {
 }
 
 /** The same on the command line. */
-function natively(folder: string, { document, ink, image }: Laid): string {
+async function natively(folder: string, { document, ink, image }: Laid): Promise<string> {
   const files = { tool: join(folder, "tool.json"), gesture: join(folder, "gesture.inkml"), image: join(folder, "image.png") };
   writeFileSync(files.tool, document);
   writeFileSync(files.gesture, ink);
   if (image) writeFileSync(files.image, Buffer.from(image, "base64"));
   const images = image ? ["--image", files.image] : [];
   const options = ["--dpi", String(DPI), "--sheet-mm", "0,0,80,14", "--checksum"];
-  return execFileSync(program, ["render", "--tool", files.tool, "--gesture", files.gesture, ...images, ...options]).toString().trim();
+  const { stdout } = await run(program, ["render", "--tool", files.tool, "--gesture", files.gesture, ...images, ...options]);
+  return stdout.trim();
 }
 
 const read = (path: string) => readFileSync(path, "utf8");
@@ -95,7 +99,11 @@ const read = (path: string) => readFileSync(path, "utf8");
 test("sheets are bit-identical natively and in Chromium", async ({ studio, page }, info) => {
   test.setTimeout(360_000);
   await serveModule(page, studio.url);
-  const same = async (name: string, laid: Laid) => expect(await inBrowser(page, laid), name).toBe(natively(info.outputPath(), laid));
+  // Both at once: there are two processors.
+  const same = async (name: string, laid: Laid) => {
+    const [shown, told] = await Promise.all([inBrowser(page, laid), natively(info.outputPath(), laid)]);
+    expect(shown, name).toBe(told);
+  };
   const with_ = (name: string, change: (document: { ground?: unknown; parameters: Record<string, unknown> }) => void) => {
     const document = JSON.parse(read(tool(name)));
     change(document);

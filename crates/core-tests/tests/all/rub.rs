@@ -116,7 +116,7 @@ fn erasers_take_and_fixative_holds() {
         let mut s = charcoal(0.1);
         if let Some(first) = first {
             let fix = demo_tool(first);
-            (0..4).for_each(|_| _ = draw(&fix, &pull([2.0, 8.0], [38.0, 8.0], 1.0), &mut s));
+            (0..2).for_each(|_| _ = draw(&fix, &pull([2.0, 8.0], [38.0, 8.0], 1.0), &mut s));
         }
         let before = mean(&powder(&s, block));
         let trace = draw(&demo_tool(tool), &pull([3.0, 8.0], [20.0, 8.0], 0.8), &mut s);

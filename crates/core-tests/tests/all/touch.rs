@@ -159,28 +159,28 @@ fn the_lines_of_every_reason_multiply_to_what_the_trace_says() {
     let tools: BTreeMap<_, _> = common::demo_tools().into_iter().collect();
     for (i, (name, tool)) in tools.into_iter().enumerate() {
         let ground = common::ground_of(&tool.ground);
-        for gesture in [0, 2].map(|n| common::PROOF[(i + n) % common::PROOF.len()]) {
-            let mut s = sheet(&ground, [80.0, 14.0], 0.4);
-            let under = tool.medium.under(tool.action, None).expect("what it is shown on");
-            under::lay_in_place(&under, &mut s).expect("it is laid");
-            let trace = common::draw_wet(&tool, &common::demo_gesture(gesture), &mut s);
-            for dab in &trace.dabs {
-                let reason = explain(&tool, dab);
-                let product: f64 = reason.lines.iter().map(|l| l.times).product();
-                let want = told(&tool, &trace, dab);
-                for line in &reason.lines {
-                    let known = |id| tool.medium.parameters().iter().any(|p| p.id == id);
-                    let mends = line.response.is_some_and(|i| i < tool.responses.len())
-                        || line.parameter.is_some_and(known);
-                    assert!(mends, "{name}: nothing mends {line:?}");
-                }
-                for (what, got) in [("mark", reason.mark), ("product of the lines", product)] {
-                    assert!(
-                        (got - want).abs() < 1e-6 + 1e-6 * want,
-                        "{name}, {gesture}, {:.1} mm: {what} {got}, the trace says {want}: {reason:?}",
-                        dab.at_mm
-                    );
-                }
+        // Each with another gesture than the tool before it.
+        let gesture = common::PROOF[i % common::PROOF.len()];
+        let mut s = sheet(&ground, [80.0, 14.0], 0.4);
+        let under = tool.medium.under(tool.action, None).expect("what it is shown on");
+        under::lay_in_place(&under, &mut s).expect("it is laid");
+        let trace = common::draw_wet(&tool, &common::demo_gesture(gesture), &mut s);
+        for dab in &trace.dabs {
+            let reason = explain(&tool, dab);
+            let product: f64 = reason.lines.iter().map(|l| l.times).product();
+            let want = told(&tool, &trace, dab);
+            for line in &reason.lines {
+                let known = |id| tool.medium.parameters().iter().any(|p| p.id == id);
+                let mends = line.response.is_some_and(|i| i < tool.responses.len())
+                    || line.parameter.is_some_and(known);
+                assert!(mends, "{name}: nothing mends {line:?}");
+            }
+            for (what, got) in [("mark", reason.mark), ("product of the lines", product)] {
+                assert!(
+                    (got - want).abs() < 1e-6 + 1e-6 * want,
+                    "{name}, {gesture}, {:.1} mm: {what} {got}, the trace says {want}: {reason:?}",
+                    dab.at_mm
+                );
             }
         }
     }
