@@ -20,35 +20,43 @@ pub struct Used {
     pub bytes: i64,
 }
 
+/// Sizes of all that is kept, with whose it is.
+const KEPT: &str = "SELECT owner_id, pg_column_size(document) AS size FROM tool_versions \
+    UNION ALL SELECT owner_id, pg_column_size(document) FROM drafts \
+    UNION ALL SELECT owner_id, pg_column_size(inkml) FROM gestures \
+    UNION ALL SELECT owner_id, pg_column_size(recipe) FROM grounds \
+    UNION ALL SELECT owner_id, octet_length(png) FROM images \
+    UNION ALL SELECT owner_id, pg_column_size(document) FROM styluses \
+    UNION ALL SELECT owner_id, pg_column_size(points) FROM curves";
+
 /// How much a painter keeps; painters without anything keep nothing.
 pub fn used(db: &mut PgConnection, painter: Uuid) -> Result<Used> {
-    Ok(diesel::sql_query(
-        "SELECT count(*) AS rows, coalesce(sum(size), 0)::bigint AS bytes FROM ( \
-             SELECT pg_column_size(document) AS size FROM tool_versions WHERE owner_id = $1 \
-             UNION ALL SELECT pg_column_size(document) FROM drafts WHERE owner_id = $1 \
-             UNION ALL SELECT pg_column_size(inkml) FROM gestures WHERE owner_id = $1 \
-             UNION ALL SELECT pg_column_size(recipe) FROM grounds WHERE owner_id = $1 \
-             UNION ALL SELECT octet_length(png) FROM images WHERE owner_id = $1 \
-             UNION ALL SELECT pg_column_size(document) FROM styluses WHERE owner_id = $1 \
-             UNION ALL SELECT pg_column_size(points) FROM curves WHERE owner_id = $1) kept",
-    )
-    .bind::<sql_types::Uuid, _>(painter)
-    .get_result(db)?)
+    let sum = format!(
+        "SELECT count(*) AS rows, coalesce(sum(size), 0)::bigint AS bytes FROM ({KEPT}) kept WHERE owner_id = $1"
+    );
+    Ok(diesel::sql_query(sum).bind::<sql_types::Uuid, _>(painter).get_result(db)?)
 }
 
-/// Somebody who paints here.
-#[derive(Debug, Clone, PartialEq, Eq, Queryable)]
+/// Somebody who paints here, and how much they keep.
+#[derive(Debug, Clone, PartialEq, Eq, QueryableByName)]
 pub struct Member {
-    pub id: Uuid,
+    #[diesel(sql_type = sql_types::Text)]
     pub name: String,
+    #[diesel(sql_type = sql_types::Bool)]
     pub owner: bool,
+    #[diesel(sql_type = sql_types::Timestamptz)]
     pub created_at: DateTime<Utc>,
+    #[diesel(embed)]
+    pub used: Used,
 }
 
 /// All painters by name.
 pub fn members(db: &mut PgConnection) -> Result<Vec<Member>> {
-    let columns = (painters::id, painters::name, painters::owner, painters::created_at);
-    Ok(painters::table.order(painters::name).select(columns).load(db)?)
+    let all = format!(
+        "SELECT name, owner, created_at, count(kept.owner_id) AS rows, coalesce(sum(size), 0)::bigint AS bytes \
+        FROM painters LEFT JOIN ({KEPT}) kept ON kept.owner_id = painters.id GROUP BY painters.id ORDER BY name"
+    );
+    Ok(diesel::sql_query(all).load(db)?)
 }
 
 /// An invitation that nobody has taken yet.

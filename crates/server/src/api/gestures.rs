@@ -17,7 +17,7 @@ use uuid::Uuid;
 use super::sent::Sent;
 use super::session::Painter;
 use super::studio::has_room;
-use super::{ApiError, App, query, words};
+use super::{ApiError, App, Line, query, words};
 
 const MOST_ORDERED: usize = 10_000;
 
@@ -130,7 +130,7 @@ pub async fn add(
 ) -> Result<HttpResponse, ApiError> {
     let new = body;
     let (name, note) = (words::name(&new.name)?, words::note(&new.note)?);
-    let (text, hash) = app.turns.ways.run(move || plain(&new.inkml)).await??;
+    let (text, hash) = app.turns.ways.run(Line::Painter(painter.id), move || plain(&new.inkml)).await??;
     let stylus = new.stylus.map(recorder).transpose()?;
     let id = new.id.unwrap_or_else(Uuid::new_v4);
     has_room(&app, painter.id, text.len()).await?;
@@ -162,7 +162,7 @@ pub async fn change(
     let tags = words::tags(&to.tags)?;
     let seen = to.seen;
     let content = match to.inkml {
-        Some(way) => Some(app.turns.ways.run(move || plain(&way)).await??),
+        Some(way) => Some(app.turns.ways.run(Line::Painter(painter.id), move || plain(&way)).await??),
         None => None,
     };
     let changed = query(&app, move |db| {

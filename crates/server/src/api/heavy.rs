@@ -1,19 +1,82 @@
-//! Work that keeps a processor busy for a while: a few at once, off the threads that answer, and only so many who wait for it.
+//! Work that keeps a processor busy for a while: a few at once, off the threads that answer, and only so many who wait for it. Everybody
+//! stands in a line of their own, and the lines take turns: whoever sends a hundred pictures holds up nobody's one.
 
-use std::sync::Arc;
-use std::sync::atomic::{AtomicUsize, Ordering};
+use std::collections::VecDeque;
+use std::net::IpAddr;
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 use actix_web::web;
-use tokio::sync::Semaphore;
+use tokio::sync::oneshot;
+use uuid::Uuid;
 
 use super::ApiError;
+
+/// Who stands in one line.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Line {
+    Painter(Uuid),
+    /// Nobody is signed in yet.
+    Address(Option<IpAddr>),
+}
 
 /// Turns at one kind of heavy work.
 #[derive(Clone)]
 pub struct Heavy {
-    turns: Arc<Semaphore>,
-    waiting: Arc<AtomicUsize>,
+    lines: Arc<Mutex<Lines>>,
     most_waiting: usize,
+}
+
+struct Lines {
+    /// Turns that nobody has.
+    free: usize,
+    /// Those who wait, the line whose turn is next first. A line is gone with the last who waits in it.
+    waiting: VecDeque<(Line, VecDeque<oneshot::Sender<Turn>>)>,
+}
+
+impl Lines {
+    /// Whoever gave up waiting is counted no longer.
+    fn waiting(&self) -> usize {
+        self.waiting.iter().map(|(_, line)| Self::in_line(line)).sum()
+    }
+
+    fn in_line(line: &VecDeque<oneshot::Sender<Turn>>) -> usize {
+        line.iter().filter(|sender| !sender.is_closed()).count()
+    }
+
+    /// Takes out who is next; their line goes behind the others.
+    fn next(&mut self) -> Option<oneshot::Sender<Turn>> {
+        let (who, mut line) = self.waiting.pop_front()?;
+        let next = line.pop_front();
+        if !line.is_empty() {
+            self.waiting.push_back((who, line));
+        }
+        next
+    }
+}
+
+fn held(lines: &Mutex<Lines>) -> MutexGuard<'_, Lines> {
+    // Whoever panicked left numbers that are still true: nothing is changed in two steps.
+    lines.lock().unwrap_or_else(PoisonError::into_inner)
+}
+
+/// A turn; dropped, it is the next one's. Nothing once it was passed on.
+struct Turn(Option<Arc<Mutex<Lines>>>);
+
+impl Drop for Turn {
+    fn drop(&mut self) {
+        let Some(lines) = self.0.take() else { return };
+        let mut turn = Turn(Some(lines.clone()));
+        let mut held = held(&lines);
+        while let Some(next) = held.next() {
+            match next.send(turn) {
+                Ok(()) => return,
+                // They gave up waiting.
+                Err(back) => turn = back,
+            }
+        }
+        held.free += 1;
+        turn.0 = None;
+    }
 }
 
 /// All kinds that there are.
@@ -33,15 +96,6 @@ impl Default for Turns {
     }
 }
 
-/// One who waits; whoever gives up waiting is counted no longer.
-struct Waits<'a>(&'a AtomicUsize);
-
-impl Drop for Waits<'_> {
-    fn drop(&mut self) {
-        self.0.fetch_sub(1, Ordering::Relaxed);
-    }
-}
-
 impl Turns {
     /// All kinds by name.
     pub fn by_name(&self) -> [(&'static str, &Heavy); 3] {
@@ -52,35 +106,55 @@ impl Turns {
 impl Heavy {
     /// How many wait for their turn.
     pub fn waiting(&self) -> usize {
-        self.waiting.load(Ordering::Relaxed)
+        held(&self.lines).waiting()
     }
 
-    /// So many at once, and so many more who wait.
+    /// So many at once, and so many more who wait; of one line at most half of them.
     pub fn new(at_once: usize, most_waiting: usize) -> Self {
-        Self { turns: Arc::new(Semaphore::new(at_once)), waiting: Arc::default(), most_waiting }
+        let lines = Lines { free: at_once, waiting: VecDeque::new() };
+        Self { lines: Arc::new(Mutex::new(lines)), most_waiting }
     }
 
     /// Does a piece of work once it is its turn.
     ///
     /// # Errors
-    /// Too many wait already.
+    /// Too many wait already, or too many in this line.
     pub async fn run<T: Send + 'static>(
         &self,
+        who: Line,
         work: impl FnOnce() -> T + Send + 'static,
     ) -> Result<T, ApiError> {
-        let before = self.waiting.fetch_add(1, Ordering::Relaxed);
-        let waits = Waits(&self.waiting);
-        if before >= self.most_waiting {
-            return Err(ApiError::busy("too many wait for the same just now: try again"));
-        }
-        let turn = self.turns.clone().acquire_owned().await.map_err(ApiError::internal)?;
-        drop(waits);
+        let waits = self.stand_in(who)?;
+        let turn = match waits {
+            Ok(turn) => turn,
+            Err(waits) => waits.await.map_err(ApiError::internal)?,
+        };
         // The turn lasts as long as the work does, also where nobody waits for it any more.
         let done = web::block(move || {
             let _turn = turn;
             work()
         });
         done.await.map_err(|_| ApiError::internal("the work was dropped"))
+    }
+
+    /// A turn, or where to wait for one.
+    fn stand_in(&self, who: Line) -> Result<Result<Turn, oneshot::Receiver<Turn>>, ApiError> {
+        let mut lines = held(&self.lines);
+        if lines.free > 0 {
+            lines.free -= 1;
+            return Ok(Ok(Turn(Some(self.lines.clone()))));
+        }
+        let place = lines.waiting.iter().position(|(line, _)| *line == who);
+        let before = place.map_or(0, |i| Lines::in_line(&lines.waiting[i].1));
+        if lines.waiting() >= self.most_waiting || before >= self.most_waiting.div_ceil(2) {
+            return Err(ApiError::busy("too many wait for the same just now: try again"));
+        }
+        let (sender, receiver) = oneshot::channel();
+        match place {
+            Some(i) => lines.waiting[i].1.push_back(sender),
+            None => lines.waiting.push_back((who, VecDeque::from([sender]))),
+        }
+        Ok(Err(receiver))
     }
 }
 
@@ -93,32 +167,86 @@ mod tests {
 
     use super::*;
 
+    /// Heavy work of one at a time whose turn is taken until told otherwise; what is done then is told in its order.
+    struct Busy {
+        heavy: Heavy,
+        go: mpsc::Sender<()>,
+        done: Arc<Mutex<Vec<&'static str>>>,
+    }
+
+    impl Busy {
+        async fn with(most_waiting: usize) -> Self {
+            let heavy = Heavy::new(1, most_waiting);
+            let (go, until) = mpsc::channel::<()>();
+            let work = heavy.clone();
+            spawn(async move { work.run(Line::Address(None), move || until.recv().is_ok()).await });
+            while held(&heavy.lines).free > 0 {
+                yield_now().await;
+            }
+            Self { heavy, go, done: Arc::default() }
+        }
+
+        async fn wait(&self, who: Line, what: &'static str) -> tokio::task::JoinHandle<Result<(), ApiError>> {
+            let (heavy, done) = (self.heavy.clone(), self.done.clone());
+            let before = heavy.waiting();
+            let waits =
+                spawn(async move { heavy.run(who, move || done.lock().expect("sound").push(what)).await });
+            while self.heavy.waiting() == before {
+                yield_now().await;
+            }
+            waits
+        }
+    }
+
+    const REED: Line = Line::Painter(Uuid::from_u128(1));
+    const MIRA: Line = Line::Painter(Uuid::from_u128(2));
+    const FENN: Line = Line::Painter(Uuid::from_u128(3));
+
     #[actix_web::test]
-    async fn some_work_some_wait_and_the_rest_is_told_to_come_again() {
-        let heavy = Heavy::new(1, 2);
-        let (go, held) = mpsc::channel::<()>();
-        let work = heavy.clone();
-        let first = spawn(async move { work.run(move || held.recv().is_ok()).await });
-        while heavy.turns.available_permits() > 0 {
-            yield_now().await;
+    async fn lines_take_turns_however_long_one_is() {
+        let busy = Busy::with(8).await;
+        let mut all = Vec::new();
+        for (who, what) in [
+            (REED, "reed 1"),
+            (REED, "reed 2"),
+            (REED, "reed 3"),
+            (MIRA, "mira 1"),
+            (FENN, "fenn 1"),
+            (MIRA, "mira 2"),
+        ] {
+            all.push(busy.wait(who, what).await);
         }
-        let wait = |i: i32| {
-            let heavy = heavy.clone();
-            spawn(async move { heavy.run(move || i).await })
+        busy.go.send(()).expect("it works still");
+        for waits in all {
+            waits.await.expect("done").expect("its turn");
+        }
+        let done = busy.done.lock().expect("sound").clone();
+        assert_eq!(done, ["reed 1", "mira 1", "fenn 1", "reed 2", "mira 2", "reed 3"]);
+    }
+
+    #[actix_web::test]
+    async fn some_wait_and_the_rest_is_told_to_come_again() {
+        let busy = Busy::with(4).await;
+        let refused = |who| {
+            let heavy = busy.heavy.clone();
+            async move { heavy.run(who, || ()).await.is_err() }
         };
-        let (gives_up, stays) = (wait(0), wait(1));
-        while heavy.waiting.load(Ordering::Relaxed) < 2 {
-            yield_now().await;
-        }
-        assert!(heavy.run(|| ()).await.is_err(), "two wait already");
-        // Whoever gives up makes room.
+        let gives_up = busy.wait(REED, "gives up").await;
+        let stays = busy.wait(REED, "stays").await;
+        assert!(refused(REED).await, "half of those who wait are of one line already");
+        let others = [busy.wait(MIRA, "mira").await, busy.wait(FENN, "fenn").await];
+        assert!(refused(MIRA).await, "four wait already");
+        // Whoever gives up makes room, and is passed over.
         gives_up.abort();
-        while heavy.waiting.load(Ordering::Relaxed) > 1 {
+        while busy.heavy.waiting() > 3 {
             yield_now().await;
         }
-        go.send(()).expect("it works still");
-        assert!(first.await.expect("done").expect("its turn"));
-        assert_eq!(stays.await.expect("done").expect("its turn"), 1);
-        assert!(heavy.run(|| ()).await.is_ok() && heavy.waiting.load(Ordering::Relaxed) == 0);
+        let comes = busy.wait(MIRA, "comes").await;
+        busy.go.send(()).expect("it works still");
+        for waits in [stays, comes].into_iter().chain(others) {
+            waits.await.expect("done").expect("its turn");
+        }
+        assert!(!refused(REED).await && busy.heavy.waiting() == 0 && held(&busy.heavy.lines).free == 1);
+        assert!(!busy.done.lock().expect("sound").contains(&"gives up"));
     }
 }

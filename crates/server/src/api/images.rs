@@ -13,7 +13,7 @@ use uuid::Uuid;
 use super::sent::Sent;
 use super::session::Painter;
 use super::studio::has_room;
-use super::{ApiError, App, query, sent, words};
+use super::{ApiError, App, Line, query, sent, words};
 
 /// Kinds of pictures that are taken in; which of them it is, its own first bytes tell.
 const KINDS: [&str; 4] = ["application/octet-stream", "image/png", "image/jpeg", "image/webp"];
@@ -98,7 +98,7 @@ pub async fn add(
     }
     let name = words::name(&naming.name)?;
     let body = sent::whole(body, super::MOST_IMAGE_BODY)?;
-    let read = app.turns.pictures.run(move || {
+    let read = app.turns.pictures.run(Line::Painter(painter.id), move || {
         let picture::Read { grey, changes } = picture::read(&body)?;
         let bytes = saltmarsh_formats::image::grey_png(&grey)
             .map_err(|e| saltmarsh_core::FieldError::new("image", e.to_string()))?;

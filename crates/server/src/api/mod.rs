@@ -36,7 +36,7 @@ use utoipa::openapi::{Content, ContentBuilder, Ref, RefOr, Response, ResponseBui
 use utoipa::{Modify, OpenApi};
 
 pub use error::ApiError;
-pub use heavy::{Heavy, Turns};
+pub use heavy::{Heavy, Line, Turns};
 pub use query::query;
 use sent::Most;
 pub use throttle::Throttle;

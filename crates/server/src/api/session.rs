@@ -22,7 +22,7 @@ use uuid::Uuid;
 
 use super::sent::{self, JSON};
 use super::throttle::Who;
-use super::{ApiError, App, passwords, query};
+use super::{ApiError, App, Line, passwords, query};
 
 /// The cookie; where the server is reached by HTTPS alone no other host nor plain HTTP can set it (RFC 6265bis, `__Host-`).
 pub(super) const COOKIE: &str = "saltmarsh_session";
@@ -178,7 +178,11 @@ async fn proven(
     app.throttle.wrong(&who, Instant::now());
     let known = query(app, move |db| painters::known(db, &name)).await?;
     let (painter, kept) = known.map_or((None, None), |(painter, kept)| (Some(painter), kept));
-    let fits = app.turns.passwords.run(move || passwords::fits(&password, kept.as_deref())).await?;
+    let fits = app
+        .turns
+        .passwords
+        .run(Line::Address(from), move || passwords::fits(&password, kept.as_deref()))
+        .await?;
     let painter = painter.filter(|_| fits).ok_or_else(ApiError::wrong_password)?;
     app.throttle.right(&who);
     Ok(painter)

@@ -12,7 +12,7 @@ use uuid::Uuid;
 use super::sent::Sent;
 use super::session::{self, Painter, Session};
 use super::throttle::Who;
-use super::{ApiError, App, passwords, query, words};
+use super::{ApiError, App, Line, passwords, query, words};
 
 /// An invitation can be taken for so long.
 const INVITED_FOR: Duration = Duration::days(7);
@@ -79,17 +79,11 @@ pub struct Member {
 #[get("/painters")]
 pub async fn painters(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Member>>, ApiError> {
     painter.must_own()?;
-    let all = query(&app, |db| {
-        let members = studio::members(db)?;
-        members
-            .into_iter()
-            .map(|m| Ok((studio::used(db, m.id)?, m)))
-            .collect::<saltmarsh_store::Result<Vec<_>>>()
-    });
-    let told = |(Used { rows, bytes }, m): (Used, studio::Member)| Member {
-        name: m.name,
-        owner: m.owner,
-        since: m.created_at,
+    let all = query(&app, |db| studio::members(db));
+    let told = |studio::Member { name, owner, created_at, used: Used { rows, bytes } }| Member {
+        name,
+        owner,
+        since: created_at,
         rows,
         bytes,
     };
@@ -181,13 +175,15 @@ pub async fn accept(
 ) -> Result<HttpResponse, ApiError> {
     let Accept { code, name, password } = body;
     let name = words::name(&name)?;
-    let from: Vec<Who> = session::address_of(&app, &request).map(Who::Address).into_iter().collect();
+    let address = session::address_of(&app, &request);
+    let from: Vec<Who> = address.map(Who::Address).into_iter().collect();
     if let Some(wait) = app.throttle.wait(&from, Instant::now()) {
         return Err(ApiError::throttled(wait));
     }
     // It counts as made up until it is known not to be.
     app.throttle.wrong(&from, Instant::now());
-    let hashed = app.turns.passwords.run(move || passwords::hashed(&password)).await??;
+    let hashed =
+        app.turns.passwords.run(Line::Address(address), move || passwords::hashed(&password)).await??;
     let code = session::hash(&code);
     let painter = query(&app, move |db| studio::accept(db, &code, &name, &hashed)).await?;
     app.throttle.right(&from);

@@ -153,7 +153,7 @@ async fn an_image_is_taken_in_as_grey_and_kept_while_it_is_needed() {
 /// What is heavy waits its turn: where nobody may wait, it is told to come again, and everything else is answered.
 #[actix_web::test]
 async fn heavy_work_is_done_in_turns() {
-    let none = || api::Heavy::new(1, 0);
+    let none = || api::Heavy::new(0, 0);
     let app = studio!(
         somebody(),
         api::PATIENCE,
