@@ -1,7 +1,7 @@
 /** Room to look: loupe, true size, a third column, strokes of the free row traced, pictures to keep, and narrow windows. */
 
 import { readFile } from "node:fs/promises";
-import { expect, test, type Bench } from "../bench";
+import { expect, railOf, test, type Bench } from "../bench";
 import type { Locator, Page } from "@playwright/test";
 
 /** How a canvas looks: mean of its neighbouring pixels' differences, which are none where pixels are only enlarged. */
@@ -146,6 +146,20 @@ test("a phone and a window at 200 % cut nothing off, and what is tuned stays in 
   await bench.station("Tip").click();
   await page.getByRole("slider", { name: "Follow, slider" }).or(page.getByRole("slider").last()).scrollIntoViewIfNeeded();
   await expect(page.getByRole("img", { name: "Watched: Press ramp, draft" })).toBeInViewport();
+  // A finger that scrolls the page over a slider changes nothing.
+  const fingers = await page.context().newCDPSession(page);
+  const slider = page.getByRole("slider", { name: "Side on the paper, slider" });
+  await slider.evaluate((thumb) => thumb.scrollIntoView({ block: "center" }));
+  const side = await slider.getAttribute("aria-valuetext");
+  const rail = await railOf(slider);
+  const finger = (type: "touchStart" | "touchMove" | "touchEnd", y?: number) =>
+    fingers.send("Input.dispatchTouchEvent", { type, touchPoints: y === undefined ? [] : [{ x: rail.x + 0.8 * rail.width, y }] });
+  await finger("touchStart", rail.y + 12);
+  await expect.poll(() => slider.getAttribute("aria-valuetext")).not.toBe(side);
+  for (let i = 1; i <= 10; i++) await finger("touchMove", rail.y + 12 - 12 * i);
+  await finger("touchEnd");
+  await expect.poll(() => slider.getAttribute("aria-valuetext")).toBe(side);
+  await expect(page.getByRole("button", { name: "Undo" })).toBeDisabled();
   for (const name of ["Rack", "Hand", "Grounds", "Gestures"]) {
     await page.getByRole("link", { name, exact: true }).click();
     await expect(page.getByRole("heading", { level: 1, name })).toBeVisible();

@@ -132,8 +132,7 @@ export interface Gesture extends Omit<components["schemas"]["Gesture"], "stylus"
 const gestureOf = (gesture: components["schemas"]["Gesture"]) => gesture as unknown as Gesture;
 
 export const listGestures = async () => (await ask(() => http.GET("/gestures"))).map(gestureOf);
-/** `stylus`: the profile of the pen that recorded it; null for the plain pen. */
-/** `as`: the id it is to have, as one has that was here before. */
+/** `stylus`: the profile of the pen that recorded it; null for the plain pen. `as`: the id it is to have, as one has that was here before. */
 export const addGesture = async (name: string, note: string, inkml: string, stylus: Profile | null = null, as?: string) => {
   const send = (id: string) => ask(() => http.POST("/gestures", { body: { id, name, note, inkml, stylus: stylus as unknown as Record<string, never> | null } }));
   return gestureOf(await (as ? send(as) : once(["gesture", name, note, inkml, stylus], send)));

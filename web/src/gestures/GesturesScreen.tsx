@@ -49,8 +49,16 @@ export function GesturesScreen() {
         return false;
       }
     });
-  const goBack = () => run(async () => useSteps.getState().now?.back()).then((done) => done && wentBack());
-  const goOn = () => run(async () => useSteps.getState().future[0]?.again()).then((done) => done && wentOn());
+  const goBack = () =>
+    run(async () => {
+      await useSteps.getState().now?.back();
+      wentBack();
+    });
+  const goOn = () =>
+    run(async () => {
+      await useSteps.getState().future[0]?.again();
+      wentOn();
+    });
   const change: Change = async (make, told) => {
     let step: Step | undefined;
     const done = await run(async () => {

@@ -22,7 +22,8 @@ export const useSteps = create<History<Step | null>>(() => ({ past: [], now: nul
 const MOST_STEPS = 200;
 
 export const did = (step: Step) => useSteps.setState((s) => stepped(s, step, MOST_STEPS));
-export const wentBack = () => useSteps.setState((s) => moved(s, -1) ?? s);
+/** Before the oldest that is kept there is none. */
+export const wentBack = () => useSteps.setState((s) => moved(s, -1) ?? { past: [], now: null, future: s.now ? [s.now, ...s.future] : s.future });
 export const wentOn = () => useSteps.setState((s) => moved(s, 1) ?? s);
 
 /** The gestures as they are here now: a step may be taken back long after it was done. */

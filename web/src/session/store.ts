@@ -179,7 +179,8 @@ export function commit(change: Partial<Snapshot>) {
 export function letGo() {
   const { dragged, now } = get();
   if (!dragged) return;
-  if (dragged === now?.document) set({ dragged: null });
+  // Dragged and put back where it was, it is no step.
+  if (JSON.stringify(dragged) === JSON.stringify(now?.document)) set({ dragged: null });
   else commit({ document: dragged });
 }
 

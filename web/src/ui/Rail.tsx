@@ -1,7 +1,7 @@
 /** What every slider is made of: a rail, and a thumb on it that pen, mouse, finger and keys move. */
 
 import { Slider } from "radix-ui";
-import type { KeyboardEvent, PointerEvent } from "react";
+import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 
 /** The thumb's middle is never nearer to the rail's ends, px. */
 export const HALF_THUMB = 12;
@@ -29,9 +29,19 @@ interface Props {
 
 /** It is hit within 24 px; where it is not tall, the lowest of them are the padding below it. */
 export function Rail({ label, description, said, low, high, value, onChange, tall, className, ...rest }: Props) {
+  const before = useRef(value);
   return (
     <Slider.Root
       {...rest}
+      onPointerDown={(e) => {
+        before.current = value;
+        rest.onPointerDown?.(e);
+      }}
+      // A finger that scrolls the page over it was no hand on it.
+      onPointerCancel={() => {
+        onChange(before.current);
+        rest.onPointerCancel?.();
+      }}
       data-rail
       className={`relative flex h-6 w-full touch-pan-y items-center select-none ${tall ? "" : "-mb-1"} ${className ?? ""}`}
       min={low}

@@ -37,6 +37,7 @@ export function Slider(props: { label: string; span: Span; value: number; onDrag
   const fine = useRef<{ x: number; share: number } | null>(null);
   // Between pressing it and letting go; what comes otherwise, as from a screen reader, is let go at once.
   const held = useRef(false);
+  const before = useRef(props.value);
   const letGo = () => {
     fine.current = null;
     held.current = false;
@@ -58,6 +59,7 @@ export function Slider(props: { label: string; span: Span; value: number; onDrag
       }}
       onPointerDown={(e) => {
         held.current = true;
+        before.current = props.value;
         if (!e.shiftKey) return;
         // Kept from moving the thumb under the pen: it moves from where it is.
         e.preventDefault();
@@ -73,7 +75,10 @@ export function Slider(props: { label: string; span: Span; value: number; onDrag
         props.onDrag(fromShare(span, Math.min(1, Math.max(0, current.share + FINE * moved))));
       }}
       onPointerUp={letGo}
-      onPointerCancel={letGo}
+      onPointerCancel={() => {
+        props.onDrag(before.current);
+        letGo();
+      }}
       onKeyDown={(e) => {
         held.current = true;
         const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[e.key];
