@@ -307,6 +307,44 @@ test("visits, other tools, grounds", async ({ browser, studio }) => {
   );
 });
 
+test("frames while a slider is dragged", async ({ bench, page }) => {
+  const told: string[] = [];
+  for (const [station, name] of [["Tip", "Side on the paper"], ["Load", "Hardness"], ["Ground", "Tooth"]] as const) {
+    await bench.station(station).click();
+    const slider = bench.controls.getByRole("slider", { name: `${name}, slider` });
+    await slider.scrollIntoViewIfNeeded();
+    const rail = await railOf(slider);
+    await bench.settled();
+    // Whatever is asked for once the strokes are there is over.
+    await page.waitForTimeout(1500);
+    const frames = page.evaluate(
+      () =>
+        new Promise<number[]>((done) => {
+          const gaps: number[] = [];
+          let [last, over] = [performance.now(), false];
+          const next = (now: number) => {
+            gaps.push(now - last);
+            last = now;
+            if (over) done(gaps);
+            else requestAnimationFrame(next);
+          };
+          requestAnimationFrame(next);
+          window.addEventListener("measured", () => (over = true), { once: true });
+        }),
+    );
+    await page.mouse.move(rail.x + rail.width * 0.3, rail.y + rail.height / 2);
+    await page.mouse.down();
+    for (let i = 0; i < 60; i++) {
+      await page.mouse.move(rail.x + rail.width * (0.3 + 0.006 * i), rail.y + rail.height / 2);
+      await page.waitForTimeout(16);
+    }
+    await page.evaluate(() => window.dispatchEvent(new Event("measured")));
+    await page.mouse.up();
+    told.push(`- ${station}, ${name}: ${spread((await frames).slice(1), "ms")}`);
+  }
+  lines.push("## Frames while a slider is dragged", "", "From one frame of the page to the next, 60 moves each; 33 ms are asked:", "", ...told, "");
+});
+
 /** A stroke of a wash as it goes: its first picture, and until it is dry. */
 test("washes on the page", async ({ bench, page }) => {
   await bench.choose(/^Round 8/);

@@ -4,7 +4,8 @@ import { Popover } from "radix-ui";
 import { Button } from "../ui/controls";
 import { useBenchContext } from "../session/context";
 import { withDifference } from "../model/tool";
-import { edit, useBench, useDocument } from "../session/store";
+import { useFollowed } from "../session/followed";
+import { edit, useBench } from "../session/store";
 import { useAdvice } from "../session/useEngine";
 import { t } from "../model/said";
 
@@ -12,7 +13,7 @@ const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1)
 
 export function AdviceList() {
   const { gestures } = useBenchContext();
-  const document = useDocument();
+  const document = useFollowed();
   const dragging = useBench((s) => s.dragged !== null);
   const advice = useAdvice(dragging ? null : document, gestures.map((g) => g.id));
   if (!advice?.length) return null;

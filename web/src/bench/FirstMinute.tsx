@@ -4,7 +4,8 @@ import { useState } from "react";
 import { openRow } from "./useBenchKeys";
 import { changes } from "../model/tool";
 import { useDeclared } from "../session/context";
-import { useBench, useDocument, useKept } from "../session/store";
+import { useFollowed } from "../session/followed";
+import { useBench, useKept } from "../session/store";
 import { Button } from "../ui/controls";
 import { t } from "../model/said";
 
@@ -14,7 +15,7 @@ export function FirstMinute() {
   const [away, setAway] = useState(localStorage.getItem(AWAY) !== null);
   const drawn = useBench((s) => (s.now?.pad.length ?? 0) > 0);
   const { medium } = useDeclared();
-  const [kept, draft] = [useKept(), useDocument()];
+  const [kept, draft] = [useKept(), useFollowed()];
   const changed = kept !== null && draft !== null && changes(kept, draft, medium.parameters).count > 0;
   const compared = useBench((s) => s.beside !== null || s.cursorHeld);
   if (away) return <span />;

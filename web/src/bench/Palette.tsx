@@ -13,14 +13,19 @@ import type { Tool } from "../api/client";
 import { useBenchContext } from "../session/context";
 import { keep, switchTo } from "../session/saving";
 import { setTheme } from "../session/choices";
-import { edit, redo, undo, useBench, useDocument, useKept, wipePad } from "../session/store";
+import { useFollowed } from "../session/followed";
+import { edit, redo, undo, useBench, useKept, wipePad } from "../session/store";
 import { t } from "../model/said";
 
+/** Nothing of it is made before it is asked for. */
 export function Palette({ tools }: { tools: Tool[] }) {
-  const open = useBench((s) => s.palette);
+  return useBench((s) => s.palette) ? <Opened tools={tools} /> : null;
+}
+
+function Opened({ tools }: { tools: Tool[] }) {
   const theme = useBench((s) => s.theme);
   const kept = useKept();
-  const draft = useDocument();
+  const draft = useFollowed();
   const { gestures, declarations } = useBenchContext();
   const go = useNavigate();
   const at = useLocation().pathname;
@@ -55,7 +60,7 @@ export function Palette({ tools }: { tools: Tool[] }) {
   );
   return (
     <Command.Dialog
-      open={open}
+      open
       onOpenChange={(palette) => useBench.setState({ palette })}
       label={t("Find or do")}
       filter={(value, typed, others) => found(value, typed, others)}

@@ -8,7 +8,8 @@ import { traceCsv } from "../engine/client";
 import { Button } from "../ui/controls";
 import { saveFile } from "../ui/saveFile";
 import { useDeclared } from "../session/context";
-import { useBench, useDocument } from "../session/store";
+import { useFollowed } from "../session/followed";
+import { useBench } from "../session/store";
 import { useDifferences, useExplained, useTrace } from "../session/useEngine";
 import { fixed } from "../model/number";
 import { t } from "../model/said";
@@ -20,7 +21,7 @@ export function Reason() {
   const cursor = useBench((s) => s.cursor);
   const explained = useExplained("draft", gesture, cursor);
   const { declarations, medium, signal, ownParameter, qualityOf } = useDeclared();
-  const document = useDocument();
+  const document = useFollowed();
   const beside = useBench((s) => s.beside);
   const against = useBench((s) => s.against);
   const held = useBench((s) => s.cursorHeld);

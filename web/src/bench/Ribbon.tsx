@@ -9,7 +9,8 @@ import { viewsOf } from "../media";
 import { rangeOf, type RibbonOf, type RibbonView } from "../media/views";
 import { STATIONS, changes, type Station } from "../model/tool";
 import { useDeclared } from "../session/context";
-import { useBench, useDocument, useKept } from "../session/store";
+import { useFollowed } from "../session/followed";
+import { useBench, useKept } from "../session/store";
 import { useTrace } from "../session/useEngine";
 import { fixed } from "../model/number";
 import { t } from "../model/said";
@@ -18,7 +19,7 @@ export function Ribbon() {
   const gesture = useBench((s) => s.gesture);
   const open = useBench((s) => s.station);
   const kept = useKept();
-  const draft = useDocument();
+  const draft = useFollowed();
   const { declarations, medium, qualityOf, columnOf } = useDeclared();
   const paper = draft ? calledOf(declarations, draft.ground) : "";
   const keptTrace = useTrace("kept", gesture);

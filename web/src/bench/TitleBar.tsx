@@ -11,13 +11,14 @@ import { AdviceList } from "./AdviceList";
 import { WhichMedium } from "./WhichMedium";
 import { useDeclared } from "../session/context";
 import { keep, keepAsNew, switchTo, takeTheirs } from "../session/saving";
+import { useFollowed } from "../session/followed";
 import { edit, redo, undo, useBench, useDocument, useKept } from "../session/store";
 import { t } from "../model/said";
 
 export function TitleBar({ tools }: { tools: Tool[] }) {
   const tool = useBench((s) => s.tool);
   const kept = useKept();
-  const draft = useDocument();
+  const draft = useFollowed();
   const canUndo = useBench((s) => s.past.length > 0);
   const canRedo = useBench((s) => s.future.length > 0);
   const naming = useBench((s) => s.naming);

@@ -5,14 +5,15 @@ import { engine } from "../engine/client";
 import type { Turned } from "../generated/core";
 import { refusalOf } from "../model/refused";
 import { useBenchContext } from "../session/context";
-import { edit, useDocument } from "../session/store";
+import { useFollowed } from "../session/followed";
+import { edit } from "../session/store";
 import { say } from "../session/notices";
 import { Button, Choice, Dialog } from "../ui/controls";
 import { t } from "../model/said";
 
 export function WhichMedium() {
   const { declarations } = useBenchContext();
-  const document = useDocument();
+  const document = useFollowed();
   const [turned, setTurned] = useState<Turned | null>(null);
   if (!document) return null;
   const labelOf = (name: string) => declarations.media.find((m) => m.medium === name)?.label ?? name;

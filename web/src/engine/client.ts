@@ -21,6 +21,8 @@ const crew = new Crew(
   // Built files are named after what they hold.
   import.meta.env.PROD ? moduleUrl : "",
 );
+/** Where the workers have every processor, whoever draws the page waits for them. */
+export const crowded = (navigator.hardwareConcurrency || 2) <= crew.size;
 const workers: Remote<EngineApi>[] = Array.from({ length: crew.size }, (_, i) => crew.at(i));
 const shares = new Shares(crew.size);
 

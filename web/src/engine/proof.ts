@@ -81,7 +81,7 @@ export class Proof {
     await this.papers.bring(ground);
     // Whatever is already waiting may be a newer change.
     await turn();
-    const slices = new Slices();
+    const slices = new Slices(job.half);
     const wet: [Surface, (last?: boolean) => void][] = [];
     this.jobs[job.column] = { job, run };
     if (also && runOfAlso === this.newest[also]) this.jobs[also] = { job, run };

@@ -19,14 +19,19 @@ export function turn(): Promise<void> {
   });
 }
 
+const sleep = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms));
+
 /** Slices of one long work. */
 export class Slices {
   private end = performance.now() + SLICE_MS;
 
+  /** `half`: it rests as long as it works, and leaves its processor to others meanwhile. */
+  constructor(private half = false) {}
+
   /** Lets waiting messages in where the slice is over. */
   async pause() {
     if (performance.now() < this.end) return;
-    await turn();
+    await (this.half ? sleep(SLICE_MS) : turn());
     this.end = performance.now() + SLICE_MS;
   }
 }

@@ -84,6 +84,8 @@ export interface ProofJob {
   /** Strips are shown so many seconds after the hand; null: once they are dry. */
   seenS: number | null;
   view: Core.View;
+  /** The page needs the processors half of the time. */
+  half: boolean;
 }
 
 /** A part of a strip or of the free row, in pixels of its own. */

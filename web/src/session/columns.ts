@@ -4,7 +4,7 @@
  */
 
 import type { Gesture } from "../api/client";
-import { lookProof, onReplaced, readGestures, runProof } from "../engine/client";
+import { crowded, lookProof, onReplaced, readGestures, runProof } from "../engine/client";
 import { EngineLost } from "../engine/crew";
 import type { Before, Column, ProofJob } from "../engine/types";
 import type { Hand } from "../model/hand";
@@ -186,6 +186,8 @@ export async function lay(column: Column, tool: ToolDocument, hand: Hand, { gest
     under,
     seenS: useClock.getState().seenS,
     view,
+    // A hand is at a control: it is followed before the strokes are.
+    half: fineness < 1 && crowded,
   };
   runs[column] = (runs[column] ?? 0) + 1;
   if (also) runs[also] = (runs[also] ?? 0) + 1;

@@ -6,7 +6,8 @@ import type { Between } from "../../engine/types";
 import type { Care } from "../../generated/core";
 import type { useDrawing } from "../../draw/useDrawing";
 import { useDeclared } from "../../session/context";
-import { useBench, useDocument, type Snapshot } from "../../session/store";
+import { useFollowed } from "../../session/followed";
+import { useBench, type Snapshot } from "../../session/store";
 import { Button, Choice } from "../../ui/controls";
 import { fixed } from "../../model/number";
 import { t } from "../../model/said";
@@ -69,7 +70,7 @@ export function Cares({ open, drawing, strokes, between }: HeldProps) {
 
 /** Asks what the tool holds whenever that may have changed, for all who show it. */
 export function useAskHeld({ drawing, strokes, between }: Omit<HeldProps, "open">) {
-  const document = useDocument();
+  const document = useFollowed();
   useEffect(() => {
     if (!document || drawing.busy) return;
     let current = true;

@@ -6,7 +6,8 @@ import { listGestures, listTools } from "../../api/client";
 import { wayOf } from "../../api/ways";
 import { useDeclared } from "../../session/context";
 import { STROKES, chosenUnder, lieOn } from "../../session/choices";
-import { useBench, useDocument } from "../../session/store";
+import { useFollowed } from "../../session/followed";
+import { useBench } from "../../session/store";
 import { Choice } from "../../ui/controls";
 import { t } from "../../model/said";
 
@@ -14,7 +15,7 @@ const QUIET = "!min-h-6 !border-transparent !bg-transparent !px-0 text-muted";
 
 export function LiesOn() {
   const { medium } = useDeclared();
-  const document = useDocument();
+  const document = useFollowed();
   const chosen = useBench((s) => document && chosenUnder(s, document));
   const unders = medium.actions.find((a) => a.action === document?.action)?.unders ?? [];
   const first = unders[0];

@@ -9,7 +9,8 @@ import { Button, Choice } from "../../ui/controls";
 import { useShownKey } from "../../keys/registry";
 import { openRow } from "../useBenchKeys";
 import { KeepGesture } from "./KeepGesture";
-import { commit, useBench, useDocument, wipePad, type Snapshot } from "../../session/store";
+import { useFollowed } from "../../session/followed";
+import { commit, useBench, wipePad, type Snapshot } from "../../session/store";
 import { rowId, strokeOfRow } from "../../engine/types";
 import { useSize } from "../../plot/useSize";
 import { useBenchContext } from "../../session/context";
@@ -45,7 +46,7 @@ const BAR = 34;
 const NOTHING: Snapshot["between"] = [];
 
 export function Pad(props: { width: number; height: number; layout: Layout; pixelMm: number }) {
-  const document = useDocument();
+  const document = useFollowed();
   const hand = useBench((s) => s.hand);
   const strokes = useBench((s) => s.now?.pad);
   const between = useBench((s) => s.now?.between) ?? NOTHING;

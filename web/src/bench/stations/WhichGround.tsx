@@ -5,7 +5,8 @@ import { calledOf, sameGround } from "../../model/ground";
 import { withGround } from "../../model/tool";
 import { Choice } from "../../ui/controls";
 import { useDeclared, useBenchContext } from "../../session/context";
-import { edit, useDocument, useKept } from "../../session/store";
+import { useFollowed } from "../../session/followed";
+import { edit, useKept } from "../../session/store";
 import { t } from "../../model/said";
 
 /** Stands for the copy in the tool. */
@@ -14,7 +15,7 @@ const OWN = "own";
 export function WhichGround() {
   const { grounds } = useBenchContext();
   const { declarations } = useDeclared();
-  const document = useDocument();
+  const document = useFollowed();
   const kept = useKept();
   if (!document) return null;
   const same = grounds.find((g) => sameGround(g.recipe, document.ground));

@@ -3,14 +3,14 @@
 import { Bearing } from "../../plot/Bearing";
 import { useSize } from "../../plot/useSize";
 import { useDeclared } from "../../session/context";
-import { useDocument } from "../../session/store";
+import { useFollowed } from "../../session/followed";
 import { useCursorDab } from "../../session/useCursorDab";
 import { useGround } from "../../session/useEngine";
 import { fixed } from "../../model/number";
 import { t } from "../../model/said";
 
 export function BearingPicture() {
-  const figures = useGround(useDocument());
+  const figures = useGround(useFollowed());
   const dab = useCursorDab();
   const { columnOf } = useDeclared();
   const { ref, size } = useSize<HTMLDivElement>();

@@ -1,10 +1,10 @@
 /** Mix: what a dry tool has to move, and where the powder of the selected stroke went: nothing is lost. */
 
-import { useDocument } from "../../session/store";
+import { useFollowed } from "../../session/followed";
 import { Balance } from "../Balance";
 
 export function Bed() {
-  const document = useDocument();
+  const document = useFollowed();
   return (
     <div>
       <p className="pb-2">

@@ -3,7 +3,8 @@
 import type { Quality } from "../../generated/core";
 import type { Response, ToolDocument } from "../../model/tool";
 import { NumberField } from "../../ui/controls";
-import { edit, useDocument } from "../../session/store";
+import { useFollowed } from "../../session/followed";
+import { edit } from "../../session/store";
 import { t } from "../../model/said";
 
 const KINDS: { quality: Quality; label: string; unit: string; high: number; step: number }[] = [
@@ -23,7 +24,7 @@ function withJitter(doc: ToolDocument, quality: Quality, spread: number): ToolDo
 }
 
 export function Jitter() {
-  const document = useDocument();
+  const document = useFollowed();
   if (!document) return null;
   return (
     <section aria-label={t("Jitter")}>

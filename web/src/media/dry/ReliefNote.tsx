@@ -1,7 +1,8 @@
 /** Relief: how little a dry stroke stands up. */
 
 import { useDeclared } from "../../session/context";
-import { useBench, useDocument } from "../../session/store";
+import { useFollowed } from "../../session/followed";
+import { useBench } from "../../session/store";
 import { useTrace } from "../../session/useEngine";
 import { laysFilm } from "./film";
 import { fixed } from "../../model/number";
@@ -10,7 +11,7 @@ import { t } from "../../model/said";
 export function ReliefNote() {
   const gesture = useBench((s) => s.gesture);
   const trace = useTrace("draft", gesture);
-  const document = useDocument();
+  const document = useFollowed();
   const { columnOf } = useDeclared();
   if (!trace?.dabs.length) return <p className="text-muted">{t("No stroke is selected.")}</p>;
   if (document && laysFilm(document)) return <p>{t("An even film has no height: it is shown flat.")}</p>;

@@ -1,9 +1,9 @@
 /** Load: what a stick is to a dry tool. */
 
-import { useDocument } from "../../session/store";
+import { useFollowed } from "../../session/followed";
 
 export function Stick() {
-  const lays = useDocument()?.action === "lay";
+  const lays = useFollowed()?.action === "lay";
   return (
     <p className="pb-1">
       {lays

@@ -7,6 +7,7 @@ import type { Dab, TipDab } from "../../engine/types";
 import { withParameter, type ToolDocument } from "../../model/tool";
 import { Compass } from "../../ui/Compass";
 import { useDeclared } from "../../session/context";
+import { useFollowed } from "../../session/followed";
 import { drag, edit, letGo, useDocument } from "../../session/store";
 import { Shelf } from "../../images/Shelf";
 import { ImageTip } from "./ImageTip";
@@ -31,7 +32,7 @@ const SHAPE = "tip.shape";
 
 export function Tip() {
   const dab = useCursorDab();
-  const document = useDocument();
+  const document = useFollowed();
   const { medium, qualityOf } = useDeclared();
   const ids = medium.parameters.filter((p) => p.station === "tip").map((p) => p.id);
   if (!document) return null;
@@ -50,14 +51,7 @@ export function Tip() {
         </figure>
         <figure className="ml-auto text-center">
           <figcaption className="pb-0.5 text-[12px] text-muted">{t("Angle")}</figcaption>
-          <Compass
-            label={t("Angle, compass")}
-            value={Number(document.parameters["tip.angle_deg"] ?? 0)}
-            now={dab ? dab.angle_deg : null}
-            onDrag={(v) => drag(withParameter(document, "tip.angle_deg", v))}
-            onLetGo={letGo}
-            onCommit={(v) => edit((d) => withParameter(d, "tip.angle_deg", v))}
-          />
+          <Angle now={dab ? dab.angle_deg : null} />
           {dab && <span className="num text-[12px] text-muted">{fixed(dab.angle_deg)}{t("° here")}</span>}
         </figure>
       </div>
@@ -76,6 +70,22 @@ export function Tip() {
       <Rows ids={ids.filter((id) => PLACING.some((begins) => id.startsWith(begins)))} />
       <Jitter />
     </div>
+  );
+}
+
+/** Its hand follows at once. */
+function Angle({ now }: { now: number | null }) {
+  const document = useDocument();
+  if (!document) return null;
+  return (
+    <Compass
+      label={t("Angle, compass")}
+      value={Number(document.parameters["tip.angle_deg"] ?? 0)}
+      now={now}
+      onDrag={(v) => drag(withParameter(document, "tip.angle_deg", v))}
+      onLetGo={letGo}
+      onCommit={(v) => edit((d) => withParameter(d, "tip.angle_deg", v))}
+    />
   );
 }
 

@@ -1,7 +1,8 @@
 /** Mix: where the paint of the selected stroke came from and went, and a starting point that painters ask for. */
 
 import type { Response, ToolDocument } from "../../model/tool";
-import { edit, useDocument } from "../../session/store";
+import { useFollowed } from "../../session/followed";
+import { edit } from "../../session/store";
 import { Button } from "../../ui/controls";
 import { Balance } from "../Balance";
 import { t } from "../../model/said";
@@ -22,7 +23,7 @@ function pushLightLayFirm(document: ToolDocument): ToolDocument {
 }
 
 export function Moved() {
-  const document = useDocument();
+  const document = useFollowed();
   // A blade, and what brings no paint, has no share of its own colour.
   const has = document?.action === "lay" && document.parameters["tip.ferrule"] !== "blade";
   return (
