@@ -4,14 +4,14 @@ use diesel::connection::SimpleConnection;
 use diesel::prelude::*;
 use uuid::Uuid;
 
-use crate::pool::with_silence;
+use crate::pool::{self, with_silence};
 use crate::{Error, Result};
 
 /// Something of a painter's changed.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Change {
     pub owner: Uuid,
-    /// What: `tools`, `kept` (a version), `drafts`, `gestures`, `grounds`, `images`, `styluses`, `curves`.
+    /// What: `tools`, `kept` (a version), `drafts`, `gestures`, `grounds`, `images`, `styluses`, `curves`; no more than letters.
     pub kind: String,
     /// Of a version or a draft that of its tool.
     pub id: Uuid,
@@ -19,13 +19,70 @@ pub struct Change {
     pub version: i32,
 }
 
+/// Where changes are told.
+const CHANNEL: &str = "saltmarsh_changes";
+
 impl Change {
+    /// As it is told: what [`Change::read`] reads.
+    fn written(&self) -> String {
+        let Self { owner, kind, id, version } = self;
+        format!("{owner} {kind} {id} {version}")
+    }
+
     fn read(told: &str) -> Option<Self> {
         let mut words = told.split(' ');
         let owner = words.next()?.parse().ok()?;
         let kind = words.next()?.to_owned();
         let (id, version) = (words.next()?.parse().ok()?, words.next()?.parse().ok()?);
         Some(Self { owner, kind, id, version })
+    }
+}
+
+/// Connections on which something is written and told.
+pub trait Tells {
+    /// Does `write` in a transaction; the change that it gives besides is told with it, or right after.
+    ///
+    /// # Errors
+    /// What `write` says; nothing is written then.
+    fn written_and_told<T>(
+        &mut self,
+        write: impl FnOnce(&mut PgConnection) -> Result<(T, Option<Change>)>,
+    ) -> Result<T>;
+}
+
+/// It may be in a transaction already: triggers tell.
+impl Tells for PgConnection {
+    fn written_and_told<T>(
+        &mut self,
+        write: impl FnOnce(&mut PgConnection) -> Result<(T, Option<Change>)>,
+    ) -> Result<T> {
+        self.transaction(|db| write(db).map(|(done, _)| done))
+    }
+}
+
+/// It is in no transaction: told is after the commit. Whoever notifies within holds a lock over all who do until the commit is on the disk,
+/// and saves would wait for it one after the other. Commit and notice are one message to the database, so that the second follows the
+/// first even where this program ends meanwhile; where the database ends, whoever listens hears of that, and looks everything up anew.
+impl Tells for pool::Connection {
+    fn written_and_told<T>(
+        &mut self,
+        write: impl FnOnce(&mut PgConnection) -> Result<(T, Option<Change>)>,
+    ) -> Result<T> {
+        self.batch_execute("BEGIN; SET LOCAL saltmarsh.told_after = 'on'")?;
+        match write(self) {
+            Ok((done, change)) => {
+                let notice = change.map_or_else(String::new, |change| {
+                    format!("; SELECT pg_notify('{CHANNEL}', '{}')", change.written())
+                });
+                self.batch_execute(&format!("COMMIT{notice}"))?;
+                Ok(done)
+            }
+            Err(refused) => {
+                // Where even this fails the connection is broken, and nothing is written either.
+                drop(self.batch_execute("ROLLBACK"));
+                Err(refused)
+            }
+        }
     }
 }
 
@@ -39,7 +96,7 @@ impl Listening {
     /// It cannot be reached.
     pub fn to(url: &str) -> Result<Self> {
         let mut db = PgConnection::establish(&with_silence(url)).map_err(Error::Away)?;
-        db.batch_execute("LISTEN saltmarsh_changes")?;
+        db.batch_execute(&format!("LISTEN {CHANNEL}"))?;
         Ok(Self(db))
     }
 

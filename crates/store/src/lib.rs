@@ -17,6 +17,7 @@ pub mod studio;
 pub mod styluses;
 pub mod tools;
 mod uses;
+pub mod wrong_tries;
 
 pub use error::{Error, Result};
 pub use pool::{Connection, Pool};

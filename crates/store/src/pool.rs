@@ -18,9 +18,10 @@ const MIGRATION_LOCK: i64 = 0x5a17_3a54;
 /// How long a request waits for a connection before it says that the database is away.
 const PATIENCE: Duration = Duration::from_secs(3);
 
-/// What no request of ours needs: a statement of ten seconds, three of waiting for what another holds, a transaction that does nothing.
-const LIMITS: &str =
-    "SET statement_timeout = '10s'; SET lock_timeout = '3s'; SET idle_in_transaction_session_timeout = '15s'";
+/// What no request of ours needs: a statement of ten seconds, three of waiting for what another holds, a transaction that does nothing; and
+/// plans that are made anew for every value: ours look rows up by their keys, and planning a list took as long as reading it.
+const LIMITS: &str = "SET statement_timeout = '10s'; SET lock_timeout = '3s'; \
+    SET idle_in_transaction_session_timeout = '15s'; SET plan_cache_mode = force_generic_plan";
 /// Migrations take as long as they take.
 const NO_LIMITS: &str = "SET statement_timeout = 0; SET lock_timeout = 0";
 /// A database that no longer answers on an open connection is away after so long, ms (Linux, `TCP_USER_TIMEOUT`).
@@ -102,6 +103,11 @@ impl Pool {
             .build(Manager(ConnectionManager::new(with_silence(url))))
             .map(Self)
             .map_err(Error::Unreachable)
+    }
+
+    /// Connections that there may be.
+    pub fn size(&self) -> u32 {
+        self.0.max_size()
     }
 
     /// Connections that are open, and those of them that nobody uses.

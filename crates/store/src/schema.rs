@@ -153,6 +153,14 @@ diesel::table! {
     }
 }
 
+diesel::table! {
+    wrong_tries (who) {
+        who -> Text,
+        wrong -> Int4,
+        last -> Timestamptz,
+    }
+}
+
 diesel::joinable!(tool_versions -> tools (tool_id));
 diesel::joinable!(drafts -> tools (tool_id));
 diesel::allow_tables_to_appear_in_same_query!(

@@ -5,11 +5,15 @@ use diesel::prelude::*;
 use serde_json::Value;
 use uuid::Uuid;
 
+use crate::changes::{Change, Tells};
 use crate::error::THE_ID;
-use crate::save_draft::SaveDraft;
+use crate::save_draft::{self, SaveDraft};
 use crate::schema::{drafts, tool_versions, tools};
 use crate::uses::{self, User};
 use crate::{Error, Result};
+
+/// A save is tried so often where what was in its way is gone when it is looked at.
+const SAVED_IN: u32 = 3;
 
 /// A tool, with its newest kept version.
 #[derive(Debug, Clone, PartialEq)]
@@ -70,20 +74,28 @@ pub struct Head {
     pub draft: Option<i32>,
 }
 
-/// A painter's tools that were not taken away, each with its newest version and its draft.
+/// Tools that were not taken away, each with its newest version and its draft.
 #[diesel::dsl::auto_type]
-fn with_newest(owner: Uuid) -> _ {
+fn with_newest() -> _ {
     let newest = tool_versions::tool_id.eq(tools::id).and(tool_versions::number.eq(tools::newest));
     tools::table
         .inner_join(tool_versions::table.on(newest))
         .left_join(drafts::table.on(drafts::tool_id.eq(tools::id)))
-        .filter(tools::owner_id.eq(owner).and(tools::taken_away_at.is_null()))
+        .filter(tools::taken_away_at.is_null())
+}
+
+/// Whether a tool that is found by its id is this painter's. No index serves it: by statistics that are old, all of a painter's tools may
+/// seem to be found sooner than one.
+#[diesel::dsl::auto_type]
+fn is_of(owner: Uuid) -> _ {
+    tools::owner_id.is_not_distinct_from(owner)
 }
 
 /// Tools of a painter by name, those behind `after`, at most so many.
 pub fn heads(db: &mut PgConnection, owner: Uuid, after: Option<&str>, most: i64) -> Result<Vec<Head>> {
     // Every name is behind none.
-    let mine = with_newest(owner).filter(tools::name.gt(after.unwrap_or_default()));
+    let mine =
+        with_newest().filter(tools::owner_id.eq(owner)).filter(tools::name.gt(after.unwrap_or_default()));
     let columns = (
         tools::id,
         tools::name,
@@ -103,7 +115,7 @@ fn tool_of((id, name, kept, draft): Row) -> Tool {
 
 /// Those of these tools that a painter has, by name.
 pub fn some(db: &mut PgConnection, owner: Uuid, ids: &[Uuid]) -> Result<Vec<Tool>> {
-    let mine = with_newest(owner).filter(tools::id.eq_any(ids)).order(tools::name);
+    let mine = with_newest().filter(is_of(owner)).filter(tools::id.eq_any(ids)).order(tools::name);
     let columns = (tools::id, tools::name, Version::as_select(), Option::<Draft>::as_select());
     Ok(mine.select(columns).load::<Row>(db)?.into_iter().map(tool_of).collect())
 }
@@ -130,7 +142,7 @@ pub fn list_away(db: &mut PgConnection, owner: Uuid) -> Result<Vec<Away>> {
 /// # Errors
 /// [`Error::Missing`] where the painter has no such tool.
 pub fn take_away(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<()> {
-    let mine = tools::id.eq(id).and(tools::owner_id.eq(owner)).and(tools::taken_away_at.is_null());
+    let mine = tools::id.eq(id).and(is_of(owner)).and(tools::taken_away_at.is_null());
     let row = diesel::update(tools::table.filter(mine)).set(tools::taken_away_at.eq(Utc::now()));
     if row.execute(db)? == 0 { Err(Error::Missing("tool")) } else { Ok(()) }
 }
@@ -140,7 +152,7 @@ pub fn take_away(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<()> {
 /// # Errors
 /// [`Error::Missing`] where the painter took no such tool away; [`Error::Taken`] where another has its name by now.
 pub fn bring_back(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Tool> {
-    let mine = tools::id.eq(id).and(tools::owner_id.eq(owner)).and(tools::taken_away_at.is_not_null());
+    let mine = tools::id.eq(id).and(is_of(owner)).and(tools::taken_away_at.is_not_null());
     let row = diesel::update(tools::table.filter(mine)).set(tools::taken_away_at.eq(None::<DateTime<Utc>>));
     if row.execute(db).map_err(taken)? == 0 {
         return Err(Error::Missing("tool"));
@@ -154,7 +166,12 @@ pub fn bring_back(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Tool> 
 /// [`Error::Missing`] where the painter has no such tool, or took it away.
 pub fn get(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Tool> {
     let columns = (tools::id, tools::name, Version::as_select(), Option::<Draft>::as_select());
-    let found = with_newest(owner).filter(tools::id.eq(id)).select(columns).first::<Row>(db).optional()?;
+    let found = with_newest()
+        .filter(is_of(owner))
+        .filter(tools::id.eq(id))
+        .select(columns)
+        .first::<Row>(db)
+        .optional()?;
     found.map(tool_of).ok_or(Error::Missing("tool"))
 }
 
@@ -210,13 +227,13 @@ pub fn keep(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen, content: C
     })
 }
 
-/// Saves a draft, and which images it needs. Its versions never begin anew, whatever became of the draft before; what is there already is
-/// not saved again.
+/// Saves a draft, and which images it needs. Its versions never begin anew, whatever became of the draft before; what is there
+/// already is not saved again.
 ///
 /// # Errors
 /// [`Error::Conflict`] where the draft was saved, or the tool kept, by somebody else since `seen` and `based_on`; [`Error::NoImage`].
 pub fn save_draft(
-    db: &mut PgConnection,
+    db: &mut impl Tells,
     owner: Uuid,
     id: Uuid,
     seen: Seen,
@@ -224,32 +241,51 @@ pub fn save_draft(
     document: &Value,
     images: &[&str],
 ) -> Result<Draft> {
-    db.transaction(|db| {
-        let newest = lock(db, owner, id)?;
-        // Of what is there only what tells it apart: a draft is saved again and again, and documents are long.
-        let same = drafts::document.eq(document);
-        let there: Option<(i32, i32, DateTime<Utc>, bool)> = drafts::table
-            .find(id)
-            .select((drafts::version, drafts::based_on, drafts::saved_at, same))
-            .first(db)
-            .optional()?;
-        if newest != based_on {
-            return Err(Error::Conflict { what: "the kept tool", present: newest });
+    let draft = |version, saved_at| Draft { document: document.clone(), version, based_on, saved_at };
+    for _ in 0..SAVED_IN {
+        let saved = db.written_and_told(|db| {
+            let saved =
+                save_draft::run(db, SaveDraft { id, owner, document, based_on, seen, saved_at: Utc::now() });
+            // What it did in vain is taken back.
+            let (version, saved_at) = saved?.ok_or(Error::Conflict { what: "the draft", present: seen })?;
+            uses::put(db, owner, User::Draft(id), images)?;
+            let change = Change { owner, kind: "drafts".to_owned(), id, version };
+            Ok((draft(version, saved_at), Some(change)))
+        });
+        match saved {
+            Err(Error::Conflict { .. }) => {}
+            done => return done,
         }
-        let draft = |version, saved_at| Draft { document: document.clone(), version, based_on, saved_at };
-        match there {
-            Some((version, on, saved_at, true)) if on == based_on => return Ok(draft(version, saved_at)),
-            _ => {}
+        let there =
+            db.written_and_told(|db| Ok((saved_already(db, owner, id, seen, based_on, document)?, None)));
+        if let Some((version, saved_at)) = there? {
+            return Ok(draft(version, saved_at));
         }
-        let present = there.map_or(0, |d| d.0);
-        if present != seen {
-            return Err(Error::Conflict { what: "the draft", present });
-        }
-        let (version, saved_at) =
-            SaveDraft { id, owner, document, based_on, saved_at: Utc::now() }.get_result(db)?;
-        uses::put(db, owner, User::Draft(id), images)?;
-        Ok(draft(version, saved_at))
-    })
+    }
+    Err(Error::Conflict { what: "the draft", present: seen })
+}
+
+/// Why a draft was not saved: version and time of the same that is there; nothing where whatever was in the way is gone.
+fn saved_already(
+    db: &mut PgConnection,
+    owner: Uuid,
+    id: Uuid,
+    seen: Seen,
+    based_on: i32,
+    document: &Value,
+) -> Result<Option<(i32, DateTime<Utc>)>> {
+    let newest = lock(db, owner, id)?;
+    if newest != based_on {
+        return Err(Error::Conflict { what: "the kept tool", present: newest });
+    }
+    let mine = drafts::table.find(id);
+    let same = drafts::document.eq(document).and(drafts::based_on.eq(based_on));
+    let there = mine.select((drafts::version, drafts::saved_at, same));
+    match there.first::<(i32, DateTime<Utc>, bool)>(db).optional()? {
+        Some((version, saved_at, true)) => Ok(Some((version, saved_at))),
+        there if there.map_or(0, |t| t.0) == seen => Ok(None),
+        there => Err(Error::Conflict { what: "the draft", present: there.map_or(0, |t| t.0) }),
+    }
 }
 
 /// Puts a draft back to what is kept.
@@ -277,7 +313,7 @@ pub(crate) fn next_draft(db: &mut PgConnection, id: Uuid) -> Result<i32> {
 /// Holds a tool against other writers to the end of the transaction; gives the number of its newest version.
 fn lock(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<i32> {
     tools::table
-        .filter(tools::id.eq(id).and(tools::owner_id.eq(owner)).and(tools::taken_away_at.is_null()))
+        .filter(tools::id.eq(id).and(is_of(owner)).and(tools::taken_away_at.is_null()))
         .select(tools::newest)
         .for_update()
         .first(db)

@@ -18,8 +18,8 @@ pub mod session;
 pub mod studio;
 mod styluses;
 mod tagged;
-mod throttle;
 mod tools;
+mod tries;
 pub mod watch;
 pub mod words;
 
@@ -37,14 +37,15 @@ use utoipa::{Modify, OpenApi};
 
 pub use error::ApiError;
 pub use heavy::{Heavy, Line, Turns};
-pub use query::query;
+pub use query::{InLine, query};
 use sent::Most;
-pub use throttle::Throttle;
 
 /// What handlers share.
 #[derive(Clone)]
 pub struct App {
     pub pool: Pool,
+    /// Turns at its connections.
+    pub in_line: InLine,
     /// Painter whom a browser may sign in as without more; none where sign-in is closed.
     pub open_painter: Option<String>,
     /// Names that this server goes by, beside `localhost` and any address.
@@ -55,8 +56,6 @@ pub struct App {
     pub turns: Turns,
     /// Who was found signed in a moment ago.
     pub known: known::Known,
-    /// Wrong passwords so far.
-    pub throttle: Throttle,
     /// It is reached by HTTPS alone.
     pub tls: bool,
     /// How much each painter may keep.

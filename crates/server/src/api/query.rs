@@ -1,23 +1,46 @@
 //! How handlers ask the database.
 
+use std::sync::Arc;
+use std::time::Duration;
+
+use actix_web::rt::time::timeout;
 use actix_web::web;
-use saltmarsh_store::{Connection, Result};
+use saltmarsh_store::{Connection, Pool, Result};
+
+use tokio::sync::Semaphore;
 
 use super::{ApiError, App};
 
+/// A turn at the database is waited for so long, as long as pages wait for an answer.
+const WAITS: Duration = Duration::from_secs(10);
 /// A query that crosses another writer's is run so often in all: the other one is done by then.
 const TRIES: usize = 4;
 
-/// Runs a query on a thread that may wait; once more where another writer crossed it.
+/// Turns at the database, as many as the pool has connections, in the order in which they were asked for: threads that wait for a connection
+/// get one in any order, and some none in time.
+#[derive(Clone)]
+pub struct InLine(Arc<Semaphore>);
+
+impl InLine {
+    pub fn at(pool: &Pool) -> Self {
+        Self(Arc::new(Semaphore::new(pool.size() as usize)))
+    }
+}
+
+/// Runs a query on a thread that may wait, in its turn; once more where another writer crossed it. Whoever is gone meanwhile gives up their
+/// place.
 ///
 /// # Errors
-/// What the query says, as an answer.
+/// What the query says, as an answer; *busy* where its turn did not come in time.
 pub async fn query<T: Send + 'static>(
     app: &web::Data<App>,
     run: impl Fn(&mut Connection) -> Result<T> + Send + 'static,
 ) -> std::result::Result<T, ApiError> {
+    let turn = timeout(WAITS, app.in_line.0.clone().acquire_owned()).await;
+    let Ok(Ok(turn)) = turn else { return Err(ApiError::busy("too many ask at once: try again in a while")) };
     let pool = app.pool.clone();
     let done = web::block(move || {
+        let _turn = turn;
         let mut db = pool.get()?;
         let done = tried(|| run(&mut db));
         if done.is_err() {

@@ -21,8 +21,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use super::sent::{self, JSON};
-use super::throttle::Who;
-use super::{ApiError, App, Line, passwords, query};
+use super::{ApiError, App, Line, passwords, query, tries};
 
 /// The cookie; where the server is reached by HTTPS alone no other host nor plain HTTP can set it (RFC 6265bis, `__Host-`).
 pub(super) const COOKIE: &str = "saltmarsh_session";
@@ -169,13 +168,8 @@ async fn proven(
     from: Option<IpAddr>,
 ) -> Result<painters::Painter, ApiError> {
     let name = super::words::name(&name)?;
-    let by_name = Who::Name(name.to_lowercase());
-    let who: Vec<Who> = from.map(Who::Address).into_iter().chain([by_name]).collect();
-    if let Some(wait) = app.throttle.wait(&who, Instant::now()) {
-        return Err(ApiError::throttled(wait));
-    }
-    // It counts as wrong until it is known to be right: many at once are many.
-    app.throttle.wrong(&who, Instant::now());
+    let who = tries::who(Some(&name), from);
+    tries::tried(app, &who).await?;
     let known = query(app, move |db| painters::known(db, &name)).await?;
     let (painter, kept) = known.map_or((None, None), |(painter, kept)| (Some(painter), kept));
     let fits = app
@@ -184,7 +178,7 @@ async fn proven(
         .run(Line::Address(from), move || passwords::fits(&password, kept.as_deref()))
         .await?;
     let painter = painter.filter(|_| fits).ok_or_else(ApiError::wrong_password)?;
-    app.throttle.right(&who);
+    tries::right(app, who).await?;
     Ok(painter)
 }
 

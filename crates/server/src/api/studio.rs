@@ -1,7 +1,5 @@
 //! The studio: who paints here, whom its owners invite, and how much each may keep.
 
-use std::time::Instant;
-
 use actix_web::{HttpRequest, HttpResponse, delete, get, post, web};
 use chrono::{DateTime, Duration, Utc};
 use saltmarsh_store::studio::{self, Used};
@@ -11,8 +9,7 @@ use uuid::Uuid;
 
 use super::sent::Sent;
 use super::session::{self, Painter, Session};
-use super::throttle::Who;
-use super::{ApiError, App, Line, passwords, query, words};
+use super::{ApiError, App, Line, passwords, query, tries, words};
 
 /// An invitation can be taken for so long.
 const INVITED_FOR: Duration = Duration::days(7);
@@ -176,17 +173,14 @@ pub async fn accept(
     let Accept { code, name, password } = body;
     let name = words::name(&name)?;
     let address = session::address_of(&app, &request);
-    let from: Vec<Who> = address.map(Who::Address).into_iter().collect();
-    if let Some(wait) = app.throttle.wait(&from, Instant::now()) {
-        return Err(ApiError::throttled(wait));
-    }
+    let from = tries::who(None, address);
     // It counts as made up until it is known not to be.
-    app.throttle.wrong(&from, Instant::now());
+    tries::tried(&app, &from).await?;
     let hashed =
         app.turns.passwords.run(Line::Address(address), move || passwords::hashed(&password)).await??;
     let code = session::hash(&code);
     let painter = query(&app, move |db| studio::accept(db, &code, &name, &hashed)).await?;
-    app.throttle.right(&from);
+    tries::right(&app, from).await?;
     if let Some(folder) = app.begin_with.clone() {
         let (pool, name) = (app.pool.clone(), painter.name.clone());
         let loaded = web::block(move || crate::demo::load(&pool, &folder, &name)).await;

@@ -101,13 +101,13 @@ impl Serve {
             demo::load(&pool, folder, painter)?;
         }
         let app = web::Data::new(App {
+            in_line: api::InLine::at(&pool),
             pool,
             open_painter: self.painter.clone(),
             hosts: self.host.clone(),
             patience: api::PATIENCE,
             turns: api::Turns::default(),
             known: Known::default(),
-            throttle: api::Throttle::default(),
             tls: self.tls,
             room: Room { rows: self.most_things, bytes: self.most_mib << 20 },
             begin_with: self.begin_with.clone(),

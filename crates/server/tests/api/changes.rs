@@ -50,6 +50,7 @@ async fn what_changes_is_heard_on_every_copy_within_two_seconds_by_its_painter_a
     let wanted: Vec<&str> = wanted.iter().map(String::as_str).collect();
     let text = heard(one.into_body(), &wanted).await;
     assert!(wanted.iter().all(|w| text.contains(w)), "{text}");
+    assert_eq!(text.matches("\"drafts\"").count(), 1, "told once: {text}");
     let text = heard(two.into_body(), &[&id]).await;
     assert!(!text.contains(&id) && !text.contains("curves"), "it is none of theirs: {text}");
 }

@@ -51,13 +51,13 @@ pub fn app_of(open: Option<String>, patience: Duration, turns: api::Turns, tls: 
     let pool = tries.find_map(Result::ok).expect("the test database answers");
     pool.migrate().expect("migrations run");
     App {
+        in_line: api::InLine::at(&pool),
         pool,
         open_painter: open,
         hosts: vec!["studio.test".into()],
         patience,
         turns,
         known: api::known::Known::default(),
-        throttle: api::Throttle::default(),
         tls,
         room: api::studio::Room::default(),
         begin_with: None,

@@ -1,12 +1,13 @@
 //! Databases that are away, newer or cut off, and writers that cross each other.
 
+use chrono::{SubsecRound as _, Utc};
 use diesel::RunQueryDsl as _;
 use diesel::connection::SimpleConnection;
 use diesel::pg::PgConnection;
-use saltmarsh_store::{Error, Pool, gestures, images, tools};
+use saltmarsh_store::{Error, Pool, gestures, images, tools, wrong_tries};
 use uuid::Uuid;
 
-use crate::{all_tools, content, create, document, gesture, shared, url};
+use crate::{all_tools, content, create, document, gesture, shared, studio, url};
 
 #[test]
 fn a_database_of_a_newer_program_is_refused() {
@@ -122,4 +123,94 @@ fn nobody_waits_for_ever_for_what_another_holds() {
     first.batch_execute("COMMIT").expect("let go");
     kept(&mut pool.get().expect("another connection")).expect("kept once it is free");
     assert!(first.batch_execute("SELECT pg_sleep(30)").is_err(), "no statement takes that long");
+}
+
+/// A save that is refused holds nothing: the next is another connection's.
+#[test]
+fn a_refused_save_lets_others_save() {
+    let (pool, me) = shared(2);
+    let (mut one, mut two) = (pool.get().expect("a connection"), pool.get().expect("another"));
+    let tool = create(&mut one, me, content("reed", &document(3.0))).expect("kept").id;
+    let refused = tools::save_draft(&mut one, me, tool, 7, 1, &document(4.0), &[]).expect_err("not seen");
+    assert!(matches!(refused, Error::Conflict { present: 0, .. }), "{refused}");
+    assert_eq!(tools::save_draft(&mut two, me, tool, 0, 1, &document(5.0), &[]).expect("saved").version, 1);
+    assert_eq!(tools::save_draft(&mut one, me, tool, 1, 1, &document(6.0), &[]).expect("saved").version, 2);
+    let seen = tools::get(&mut two, me, tool).expect("there").draft.expect("a draft");
+    assert_eq!((seen.version, seen.document), (2, document(6.0)));
+}
+
+/// Whoever tries in vain again and again waits, the longer the more often; nobody else does.
+#[test]
+fn the_more_wrong_tries_the_longer_the_wait() {
+    let (mut db, me) = studio();
+    let [reed, other] = ["reed", "other"].map(|who| vec![format!("name {who} {me}")]);
+    // As exact as the database keeps it.
+    let mut now = Utc::now().trunc_subsecs(6);
+    for free in 0..5 {
+        assert_eq!(
+            wrong_tries::tried(&mut db, &reed, now).expect("counted"),
+            None,
+            "{free}: one may mistype"
+        );
+    }
+    let mut waits = Vec::new();
+    for _ in 0..12 {
+        assert_eq!(wrong_tries::tried(&mut db, &reed, now).expect("counted"), None, "it was waited for");
+        let wait = wrong_tries::tried(&mut db, &reed, now).expect("asked").expect("a wait");
+        // Asked meanwhile, it counts for nothing.
+        assert_eq!(wrong_tries::tried(&mut db, &reed, now).expect("asked"), Some(wait));
+        waits.push(wait.num_seconds());
+        now += wait;
+    }
+    assert_eq!(waits, [2, 4, 8, 16, 32, 64, 128, 256, 512, 900, 900, 900]);
+    assert_eq!(wrong_tries::tried(&mut db, &other, now).expect("counted"), None, "somebody else");
+    let both = [reed.clone(), other].concat();
+    assert_eq!(wrong_tries::tried(&mut db, &both, now).expect("counted"), None);
+    assert!(wrong_tries::tried(&mut db, &both, now).expect("asked").is_some(), "one of them is enough");
+    wrong_tries::forget(&mut db, &reed).expect("right");
+    assert_eq!(wrong_tries::tried(&mut db, &reed, now).expect("counted"), None);
+}
+
+/// However many save and drop a draft at once, each version gives way to one other at most: that of whoever had seen it.
+#[test]
+fn saves_that_cross_each_other_overwrite_nothing() {
+    let (pool, me) = shared(4);
+    let tool = create(&mut pool.get().expect("a connection"), me, content("reed", &document(0.0)));
+    let tool = tool.expect("kept").id;
+    let work = |number: u32| {
+        let mut db = pool.get().expect("a connection");
+        let (mut seen_by_saves, mut seen_by_drops, mut crossed) = (Vec::new(), Vec::new(), 0);
+        for k in 0..60_u32 {
+            let there = tools::get(&mut db, me, tool).expect("there").draft.map_or(0, |d| d.version);
+            let done = if there > 0 && (k + 3 * number) % 9 == 4 {
+                tools::drop_draft(&mut db, me, tool, there).map(|()| seen_by_drops.push(there))
+            } else {
+                // No two are the same: such would be one save that is asked for twice.
+                let mine = document(f64::from(1000 * number + k));
+                tools::save_draft(&mut db, me, tool, there, 1, &mine, &[]).map(|_| seen_by_saves.push(there))
+            };
+            match done {
+                Err(Error::Conflict { .. }) => crossed += 1,
+                done => done.expect("nothing but conflicts"),
+            }
+        }
+        (seen_by_saves, seen_by_drops, crossed)
+    };
+    let (mut seen, mut drops, mut crossed) = (Vec::new(), 0, 0);
+    std::thread::scope(|scope| {
+        let threads: Vec<_> = (0..4).map(|number| scope.spawn(move || work(number))).collect();
+        for (saves, dropped, in_vain) in threads.into_iter().map(|t| t.join().expect("it ends")) {
+            drops += dropped.len();
+            crossed += in_vain;
+            seen.extend([saves, dropped].concat());
+        }
+    });
+    let firsts = seen.iter().filter(|version| **version == 0).count();
+    assert!(crossed > 0 && drops > 0, "they crossed each other: {crossed}, {drops}");
+    assert!(firsts <= drops + 1, "{firsts} first drafts after {drops} drops");
+    seen.retain(|version| *version > 0);
+    let all = seen.len();
+    seen.sort_unstable();
+    seen.dedup();
+    assert_eq!(seen.len(), all, "a version gave way twice");
 }

@@ -1,0 +1,5 @@
+ALTER TABLE drafts ALTER COLUMN document SET COMPRESSION default;
+DROP TABLE wrong_tries;
+DROP TRIGGER tell_gone ON drafts;
+DROP TRIGGER tell ON drafts;
+CREATE TRIGGER tell AFTER INSERT OR UPDATE OR DELETE ON drafts FOR EACH ROW EXECUTE FUNCTION tell_change('drafts');
