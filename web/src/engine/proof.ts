@@ -37,6 +37,8 @@ export class Proof {
   private prepared = 0;
   private underWay = 0;
   private waiting: (() => void)[] = [];
+  /** When the last run of each column has let go of its strips. */
+  private over: Partial<Record<Column, Promise<boolean>>> = {};
 
   constructor(
     private studio: Studio,
@@ -54,8 +56,17 @@ export class Proof {
   /** Runs a column strip by strip; false if a newer run of it took its place. */
   async run(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean> {
     this.underWay++;
+    const run = ++this.newest[job.column];
+    this.sameAs.delete(job.column);
+    // What was being laid for the other alone is no longer wanted.
+    const runOfAlso = job.also && ++this.newest[job.also];
+    if (job.also) this.sameAs.set(job.also, job.column);
+    // A run that rests has yet to notice that it is no longer wanted: until then the strips are its own.
+    const before = this.over[job.column];
+    const laid = Promise.resolve(before).then(() => this.lay(job, [run, runOfAlso], onStrip));
+    this.over[job.column] = laid.catch(() => false);
     try {
-      return await this.lay(job, onStrip);
+      return await laid;
     } finally {
       this.underWay--;
       if (this.underWay === 0) this.waiting.splice(0).forEach((go) => go());
@@ -67,13 +78,11 @@ export class Proof {
     return this.underWay === 0 ? Promise.resolve() : new Promise((go) => this.waiting.push(go));
   }
 
-  private async lay(job: ProofJob, onStrip: (strip: Strip) => void): Promise<boolean> {
-    const run = ++this.newest[job.column];
-    this.sameAs.delete(job.column);
-    // What was being laid for the other alone is no longer wanted.
-    const [also, runOfAlso] = [job.also, job.also && ++this.newest[job.also]];
-    if (also) this.sameAs.set(also, job.column);
+  /** `run`, `runOfAlso`: which of their columns' runs this is. */
+  private async lay(job: ProofJob, [run, runOfAlso]: [number, number | null], onStrip: (strip: Strip) => void): Promise<boolean> {
+    const { also } = job;
     const current = () => run === this.newest[job.column];
+    if (!current()) return false;
     const before = typeof job.under === "object" ? job.under : null;
     await imagesFor(this.studio, JSON.stringify(job.tool), ...(before ? [JSON.stringify(before.tool)] : []));
     if (before?.gesture && this.gestures.get(before.gesture.id)?.inkml !== before.gesture.inkml) this.readGesture(before.gesture.id, before.gesture.inkml);
@@ -99,8 +108,8 @@ export class Proof {
         onStrip({ column: job.column, id: row.id, width: job.width, height: job.height, pixels, fit: fit.times, drying: surface.busy && !rested });
       };
       show();
-      await slices.pause();
       if (surface.busy && !rested) wet.push([surface, show]);
+      await slices.pause();
     }
     this.papers.keep(ground);
     if (current()) void this.dry(wet, job.seenS, slices, current);
