@@ -4,6 +4,7 @@ import { create } from "zustand";
 import { addGesture, changeOf, orderGestures, removeGesture, type Gesture } from "../api/client";
 import { wayOf } from "../api/ways";
 import { moved, stepped, type History } from "../model/history";
+import { t } from "../model/said";
 import { changeGesture, forgetGesture, type GestureChange } from "../session/changing";
 
 export interface Step {
@@ -35,15 +36,29 @@ function known(all: Known, id: string): Gesture {
   return gesture;
 }
 
+/** What was changed elsewhere since a step is not taken back unseen. */
+const stays = (gesture: Gesture) => new Error(t("“{{name}}” was changed elsewhere since: it stays as it is", { name: gesture.name }));
+
 /** Names, notes, tags, and whether it is on the proof sheet. */
 export function changed(all: Known, gesture: Gesture, to: GestureChange, text: string): Step {
-  const before = Object.fromEntries(Object.keys(to).map((key) => [key, gesture[key as keyof Gesture]])) as GestureChange;
-  return { text, again: () => changeGesture(known(all, gesture.id), to), back: () => changeGesture(known(all, gesture.id), before) };
+  const fields = Object.keys(to) as (keyof Gesture & keyof GestureChange)[];
+  const before = Object.fromEntries(fields.map((key) => [key, gesture[key]])) as GestureChange;
+  const put = async (from: GestureChange, next: GestureChange) => {
+    const now = known(all, gesture.id);
+    if (fields.some((key) => JSON.stringify(now[key]) !== JSON.stringify(from[key]))) throw stays(now);
+    return changeGesture(now, next);
+  };
+  return { text, again: () => put(before, to), back: () => put(to, before) };
 }
 
 /** Another way for the same gesture, made of the one it has. */
 export function turned(all: Known, gesture: Gesture, inkml: string, turn: (inkml: string) => Promise<string>, text: string): Step {
-  const put = async (way: string) => changeGesture(known(all, gesture.id), { inkml: way });
+  let left = gesture.content_hash;
+  const put = async (way: string) => {
+    const now = known(all, gesture.id);
+    if (now.content_hash !== left) throw stays(now);
+    left = (await changeGesture(now, { inkml: way })).content_hash;
+  };
   return { text, again: async () => put(await turn(inkml)), back: () => put(inkml) };
 }
 
