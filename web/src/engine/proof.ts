@@ -13,6 +13,9 @@ import { Recording, standsAlone, type Studio, type Surface } from "./wasm/saltma
 /** Most pixels of a strip that parts are cut out of: painted all over, 152 bytes each of paste. */
 const MOST_WHOLE = 6_000_000;
 
+/** A stroke that nobody sees rests so long, s of the sheet's clock: what moves with time has run by then. */
+const RESTED_AHEAD_S = 5;
+
 interface Kept {
   surface: Surface;
   /** What the surface was made for. */
@@ -126,7 +129,10 @@ export class Proof {
     }
   }
 
-  /** Makes the ground of a tool under the rows as they were laid last, until something is asked; null: no more. Whether it is all there. */
+  /**
+   * Makes the ground of a tool under the rows as they were laid last, and lays a stroke there that nobody sees, until something is asked;
+   * null: no more. Whether it is all there.
+   */
   async prepare(tool: ToolDocument | null): Promise<boolean> {
     const asked = ++this.prepared;
     const laid = this.jobs.kept ?? this.jobs.draft;
@@ -135,13 +141,19 @@ export class Proof {
     await imagesFor(this.studio, document);
     await this.papers.bring(ground);
     const { width, height, pixelMm, rows } = laid.job;
-    for (const row of rows) {
+    const current = () => asked === this.prepared && this.underWay === 0;
+    for (const [number, row] of rows.entries()) {
       const { times, corner } = this.fit(laid.job, row.id);
       const surface = this.studio.surface(ground, width, height, pixelMm * times, corner[0], row.originY + corner[1]);
       let whole = false;
-      for (let piece = 0; asked === this.prepared && this.underWay === 0 && !whole; piece++) {
+      for (let piece = 0; current() && !whole; piece++) {
         whole = !surface.prepareGround(document, piece);
         await turn();
+      }
+      if (whole && number === 0) {
+        const slices = new Slices();
+        const strip = this.work({ ...laid.job, tool, under: null }, row);
+        whole = (await layStrip(surface, strip, slices, current)) && (await rest(surface, () => slices.pause(), current, undefined, RESTED_AHEAD_S));
       }
       surface.free();
       if (!whole) return false;

@@ -3,7 +3,7 @@ import type { Tool } from "../api/client";
 
 const { prepareGround, bench } = vi.hoisted(() => ({
   prepareGround: vi.fn((tool: unknown) => Promise.resolve(tool !== null)),
-  bench: { document: { ground: { surface: "cold-pressed" } } },
+  bench: { document: { medium: "dry", ground: { surface: "cold-pressed" } } },
 }));
 vi.mock("../engine/client", () => ({ prepareGround }));
 vi.mock("./store", () => ({ useBench: { getState: () => bench }, documentOf: (s: typeof bench) => s.document }));
@@ -14,7 +14,7 @@ vi.stubGlobal("document", { hidden: false });
 const { makeAhead } = await import("./ahead");
 const { useProof } = await import("./proofStore");
 
-const on = (surface: string) => ({ kept: { document: { ground: { surface } } } }) as unknown as Tool;
+const on = (surface: string, medium = "dry") => ({ kept: { document: { medium, ground: { surface } } } }) as unknown as Tool;
 const tools = [on("gesso"), on("cold-pressed"), on("linen"), on("linen"), on("cold-pressed")];
 const asked = () => prepareGround.mock.calls.map(([tool]) => (tool as { ground: { surface: string } } | null)?.ground.surface ?? null);
 
@@ -29,6 +29,13 @@ test("papers of other tools are made one after the other, those of most tools fi
   const stop = makeAhead(tools);
   await vi.advanceTimersByTimeAsync(60_000);
   expect(asked()).toEqual(["linen", "gesso"]);
+  stop();
+});
+
+test("a ground is made ready for each medium that has tools on it", async () => {
+  const stop = makeAhead([...tools, on("cold-pressed", "wash")]);
+  await vi.advanceTimersByTimeAsync(60_000);
+  expect(asked()).toEqual(["linen", "gesso", "cold-pressed"]);
   stop();
 });
 

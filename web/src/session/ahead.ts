@@ -1,30 +1,37 @@
-/** While nobody draws or tunes, the paper of the rack's other tools is made: each is then on the bench at once. */
+/**
+ * While nobody draws or tunes, the paper of the rack's other tools is made, and a stroke of each medium laid there that nobody sees: what the
+ * browser runs for the first time is slow. Each is then on the bench at once.
+ */
 
 import type { Tool } from "../api/client";
 import { prepareGround } from "../engine/client";
+import type { ToolDocument } from "../model/tool";
 import { useProof } from "./proofStore";
 import { documentOf, useBench } from "./store";
 
 /** Nothing was done for so long, ms. */
 const QUIET_MS = 4000;
-/** Papers made ahead at most: those that most tools lie on. */
-const MOST = 5;
+/** Made ahead at most: what most tools have. */
+const MOST = 8;
 
 const ACTS = ["pointerdown", "pointermove", "keydown", "wheel"] as const;
 
-/** A tool of each ground, those of the most tools first. */
-function oneOfEachGround(tools: Tool[]): Tool[] {
-  const lying = new Map<string, Tool[]>();
+/** What is made ahead for a tool is made for all of its medium on that ground. */
+const kindOf = ({ ground, medium }: ToolDocument) => JSON.stringify([ground, medium]);
+
+/** A tool of each kind, those of the most tools first. */
+function oneOfEachKind(tools: Tool[]): Tool[] {
+  const alike = new Map<string, Tool[]>();
   for (const tool of tools) {
-    const key = JSON.stringify(tool.kept.document.ground);
-    lying.set(key, [...(lying.get(key) ?? []), tool]);
+    const kind = kindOf(tool.kept.document);
+    alike.set(kind, [...(alike.get(kind) ?? []), tool]);
   }
-  return [...lying.values()].sort((a, b) => b.length - a.length).flatMap((all) => all.slice(0, 1));
+  return [...alike.values()].sort((a, b) => b.length - a.length).flatMap((all) => all.slice(0, 1));
 }
 
 /** Makes papers ahead until what this gives is called. */
 export function makeAhead(tools: Tool[]): () => void {
-  const ahead = oneOfEachGround(tools).slice(0, MOST);
+  const ahead = oneOfEachKind(tools).slice(0, MOST);
   const there = new Set<string>();
   let timer: ReturnType<typeof setTimeout> | undefined;
   let making = false;
@@ -32,12 +39,12 @@ export function makeAhead(tools: Tool[]): () => void {
   const make = async () => {
     const current = documentOf(useBench.getState());
     if (busy() || making || !current) return;
-    there.add(JSON.stringify(current.ground));
-    const next = ahead.find((tool) => !there.has(JSON.stringify(tool.kept.document.ground)));
+    there.add(kindOf(current));
+    const next = ahead.find((tool) => !there.has(kindOf(tool.kept.document)));
     if (!next) return;
     making = true;
     const whole = await prepareGround(next.kept.document).finally(() => (making = false));
-    if (whole) there.add(JSON.stringify(next.kept.document.ground));
+    if (whole) there.add(kindOf(next.kept.document));
     wait();
   };
   const wait = () => {
