@@ -22,24 +22,23 @@ import { t } from "../model/said";
 /** As `wide:` in the style sheet. */
 const WIDE = "(min-width: 1060px) and (min-height: 540px)";
 
-let wasWhole = false;
+let wasDrawn = false;
 
 /**
- * False where the page has just been opened: the proof sheet is drawn first, so that the engine can be at the strokes while the page
- * draws the rest.
+ * What is drawn after the rest where the page has just been opened: the proof sheet comes first, so that the engine can be at the strokes
+ * while the page draws all else.
  */
-function useWhole() {
-  const [whole, setWhole] = useState(wasWhole);
+function Later({ children }: { children: ReactNode }) {
+  const [drawn, setDrawn] = useState(wasDrawn);
   useEffect(() => {
-    wasWhole = true;
-    startTransition(() => setWhole(true));
+    wasDrawn = true;
+    startTransition(() => setDrawn(true));
   }, []);
-  return whole;
+  return drawn && children;
 }
 
 export function Bench({ tools }: { tools: Tool[] }) {
   const wide = useMatch(WIDE);
-  const whole = useWhole();
   useBenchKeys();
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_auto_96px_minmax(0,1fr)]">
@@ -47,15 +46,17 @@ export function Bench({ tools }: { tools: Tool[] }) {
       <FirstMinute />
       <div className="relative min-h-0 min-w-0">
         <Notices />
-        {whole && <Ribbon />}
+        <Later>
+          <Ribbon />
+        </Later>
       </div>
-      {wide ? <Beside whole={whole} /> : <Stacked whole={whole} />}
+      {wide ? <Beside /> : <Stacked />}
     </div>
   );
 }
 
 /** Controls over the reason, proof sheet over the trace; the borders between can be moved, and stay where they were put. */
-function Beside({ whole }: { whole: boolean }) {
+function Beside() {
   const across = useDefaultLayout({ id: "saltmarsh.bench", storage: localStorage, onlySaveAfterUserInteractions: true });
   const left = useDefaultLayout({ id: "saltmarsh.bench-left", storage: localStorage, onlySaveAfterUserInteractions: true });
   const right = useDefaultLayout({ id: "saltmarsh.bench-right", storage: localStorage, onlySaveAfterUserInteractions: true });
@@ -65,11 +66,13 @@ function Beside({ whole }: { whole: boolean }) {
         <Pane id="pane-controls" defaultSize={400} minSize={300} groupResizeBehavior="preserve-pixel-size">
           <Group orientation="vertical" {...left}>
             <Pane id="pane-station" minSize={120}>
-              <Controls whole={whole} />
+              <Controls />
             </Pane>
             <Border across />
             <Pane id="pane-reason" defaultSize={142} minSize={60} groupResizeBehavior="preserve-pixel-size">
-              {whole && <Reason />}
+              <Later>
+                <Reason />
+              </Later>
             </Pane>
           </Group>
         </Pane>
@@ -81,7 +84,9 @@ function Beside({ whole }: { whole: boolean }) {
             </Pane>
             <Border across />
             <Pane id="pane-trace" defaultSize={142} minSize={90} groupResizeBehavior="preserve-pixel-size" className="px-2">
-              {whole && <TracePlot />}
+              <Later>
+                <TracePlot />
+              </Later>
             </Pane>
           </Group>
         </Pane>
@@ -100,19 +105,23 @@ function Border({ across = false }: { across?: boolean }) {
   );
 }
 
-function Stacked({ whole }: { whole: boolean }) {
+function Stacked() {
   return (
     <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] rounded-b border border-line bg-pane">
       <Watched />
-      <Controls whole={whole} />
+      <Controls />
       <div className="border-y border-line px-2 py-1">
         <Proof />
       </div>
       <Part height="h-44">
-        {whole && <TracePlot />}
+        <Later>
+          <TracePlot />
+        </Later>
       </Part>
       <Part>
-        {whole && <Reason />}
+        <Later>
+          <Reason />
+        </Later>
       </Part>
     </div>
   );
@@ -120,12 +129,12 @@ function Stacked({ whole }: { whole: boolean }) {
 
 const Part = ({ height = "", children }: { height?: string; children: ReactNode }) => <div className={`min-w-0 border-b border-line px-2 py-1 ${height}`}>{children}</div>;
 
-function Controls({ whole }: { whole: boolean }) {
+function Controls() {
   const station = useBench((s) => s.station);
   return (
     <section aria-label={t("Controls")} className="h-full min-h-0 min-w-0 overflow-y-auto bg-raised px-3 py-2">
       <h2 className="sr-only">{STATIONS.find((s) => s.id === station)?.label}</h2>
-      {!whole ? null : station === "hand" ? <Hand /> : station === "touch" ? <Touch /> : <Panel key={station} station={station} />}
+      <Later>{station === "hand" ? <Hand /> : station === "touch" ? <Touch /> : <Panel key={station} station={station} />}</Later>
     </section>
   );
 }
