@@ -6,6 +6,7 @@ mod studio;
 mod access;
 mod changes;
 mod gestures;
+mod in_line;
 mod materials;
 mod members;
 mod refused;

@@ -1,0 +1,43 @@
+//! Turns at the database.
+
+use std::sync::{Arc, Mutex};
+
+use actix_web::rt::spawn;
+use actix_web::rt::time::sleep;
+use actix_web::web::Data;
+use diesel::RunQueryDsl as _;
+use saltmarsh_store::Connection;
+
+use crate::studio::*;
+
+/// Who asked first is answered first, as far as there are connections (two here), and who is gone is not waited for.
+#[actix_web::test]
+async fn whoever_asks_takes_a_turn_and_who_goes_gives_it_up() {
+    let app = Data::new(app_of(None, api::PATIENCE, api::Turns::default(), false));
+    let answered = Arc::new(Mutex::new(Vec::new()));
+    let mut asked: Vec<_> = (0..12_usize)
+        .map(|k| {
+            let (app, answered) = (app.clone(), answered.clone());
+            spawn(async move {
+                let rest = move |db: &mut Connection| {
+                    answered.lock().expect("sound").push(k);
+                    diesel::sql_query("SELECT pg_sleep(0.2)").execute(&mut ***db)?;
+                    Ok(())
+                };
+                api::query(&app, rest).await
+            })
+        })
+        .collect();
+    // All of them have asked by then, and the eighth was not answered yet.
+    sleep(std::time::Duration::from_millis(50)).await;
+    let eighth = asked.remove(7);
+    eighth.abort();
+    for one in asked {
+        one.await.expect("it ends").expect("answered");
+    }
+    let answered = answered.lock().expect("sound").clone();
+    let wanted: Vec<usize> = (0..12).filter(|k| *k != 7).collect();
+    assert_eq!(answered.len(), wanted.len(), "{answered:?}");
+    // Two at once may change places.
+    assert!(answered.iter().zip(&wanted).all(|(a, b)| a.abs_diff(*b) <= 2), "{answered:?}");
+}
