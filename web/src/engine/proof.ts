@@ -146,16 +146,20 @@ export class Proof {
       const { times, corner } = this.fit(laid.job, row.id);
       const surface = this.studio.surface(ground, width, height, pixelMm * times, corner[0], row.originY + corner[1]);
       let whole = false;
-      for (let piece = 0; current() && !whole; piece++) {
-        whole = !surface.prepareGround(document, piece);
-        await turn();
+      // Also where a stroke is refused: the surface is nobody's then.
+      try {
+        for (let piece = 0; current() && !whole; piece++) {
+          whole = !surface.prepareGround(document, piece);
+          await turn();
+        }
+        if (whole && number === 0) {
+          const slices = new Slices();
+          const strip = this.work({ ...laid.job, tool, under: null }, row);
+          whole = (await layStrip(surface, strip, slices, current)) && (await rest(surface, () => slices.pause(), current, undefined, RESTED_AHEAD_S));
+        }
+      } finally {
+        surface.free();
       }
-      if (whole && number === 0) {
-        const slices = new Slices();
-        const strip = this.work({ ...laid.job, tool, under: null }, row);
-        whole = (await layStrip(surface, strip, slices, current)) && (await rest(surface, () => slices.pause(), current, undefined, RESTED_AHEAD_S));
-      }
-      surface.free();
       if (!whole) return false;
     }
     this.papers.keep(ground);

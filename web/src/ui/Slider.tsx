@@ -76,6 +76,7 @@ export function Slider(props: { label: string; span: Span; value: number; onDrag
       }}
       onPointerUp={letGo}
       onPointerCancel={() => {
+        // To the last digit: the rail counts in steps.
         props.onDrag(before.current);
         letGo();
       }}

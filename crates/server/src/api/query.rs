@@ -6,7 +6,6 @@ use std::time::Duration;
 use actix_web::rt::time::timeout;
 use actix_web::web;
 use saltmarsh_store::{Connection, Pool, Result};
-
 use tokio::sync::Semaphore;
 
 use super::{ApiError, App};
