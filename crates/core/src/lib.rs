@@ -18,6 +18,7 @@ pub mod num;
 pub mod paint;
 pub mod recent;
 pub mod relief;
+pub mod said;
 pub mod sheet;
 pub mod stroke;
 pub mod technique;
@@ -26,3 +27,4 @@ pub mod tool;
 pub mod touch;
 
 pub use error::{FieldError, Result};
+pub use said::{Part, Said};

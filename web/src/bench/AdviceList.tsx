@@ -7,7 +7,7 @@ import { withDifference } from "../model/tool";
 import { useFollowed } from "../session/followed";
 import { edit, useBench } from "../session/store";
 import { useAdvice } from "../session/useEngine";
-import { t } from "../model/said";
+import { t, worded } from "../model/said";
 
 const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 
@@ -26,9 +26,9 @@ export function AdviceList() {
         <Popover.Content align="end" sideOffset={4} className="z-50 w-[26rem] max-w-[calc(100vw-1rem)] rounded border border-line bg-pane p-3 shadow-lg" aria-label={t("What was noticed")}>
           {advice.map((a) => (
             <div key={a.code + (a.response ?? "")} className="flex items-start gap-2 border-b border-hair py-1.5 last:border-0" data-advice={a.code}>
-              <p className="flex-1">{a.sentence}</p>
+              <p className="flex-1">{worded(a.sentence)}</p>
               <Button className="shrink-0 !px-2" onClick={() => edit((d) => withDifference(d, a.of, a.tool))}>
-                {capital(t(a.remedy))}
+                {capital(worded(a.remedy))}
               </Button>
             </div>
           ))}

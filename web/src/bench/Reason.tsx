@@ -12,7 +12,7 @@ import { useFollowed } from "../session/followed";
 import { useBench } from "../session/store";
 import { useDifferences, useExplained, useTrace } from "../session/useEngine";
 import { fixed } from "../model/number";
-import { t } from "../model/said";
+import { t, worded } from "../model/said";
 
 const stationLabel = (id: string) => STATIONS.find((s) => s.id === id)?.label ?? id;
 
@@ -61,7 +61,7 @@ export function Reason() {
         </Button>
       </div>
       <p className="mb-1 font-semibold">
-        <span className="num">{fixed(dab.at_mm, 1)}{" "}{t("mm:")}</span> {reason.sentence}
+        <span className="num">{fixed(dab.at_mm, 1)}{" "}{t("mm:")}</span> {worded(reason.sentence)}
       </p>
       {held && (
         <p className="mb-1 text-[12px] text-muted">
@@ -74,7 +74,7 @@ export function Reason() {
       )}
       {cut && (
         <p className="mb-1 text-muted" data-testid="cut">
-          {t("This stroke was")}{" "}{cut}.
+          {t("This stroke was")}{" "}{worded(cut)}.
         </p>
       )}
       {beside && <Beside dab={dab} />}
@@ -94,10 +94,10 @@ export function Reason() {
         </thead>
         <tbody>
           {reason.lines.map((l) => (
-            <tr key={l.station + l.what}>
+            <tr key={l.station + whatOf(l)}>
               <td className="w-[62%] whitespace-nowrap pr-2">
                 <button type="button" className="min-h-6 text-left decoration-muted underline-offset-2 hover:underline" title={t("To what changes it")} onClick={() => mend(l, document)}>
-                  {stationLabel(l.station)}: {l.what}
+                  {stationLabel(l.station)}: {whatOf(l)}
                 </button>
               </td>
               <td>
@@ -124,6 +124,9 @@ export function Reason() {
     </section>
   );
 }
+
+/** What acts, and how much of it. */
+const whatOf = ({ what, much }: Line) => [what, ...(much ? [much] : [])].map(worded).join(", ");
 
 /** Leads to the row, or to the response, that changes a cause. */
 function mend({ response, parameter, station }: Line, document: ToolDocument | null) {
@@ -160,7 +163,7 @@ function Beside({ dab }: { dab: Dab }) {
       <tbody>
         {differences.map((d) => (
           <tr key={d.what}>
-            <td>{d.what}</td>
+            <td>{t(d.what)}</td>
             <td className="num text-right">{short(d.a)}</td>
             <td className="num text-right">{short(d.b)}</td>
             <td className="pl-1 text-muted">{d.unit}</td>

@@ -9,7 +9,7 @@ import { useFollowed } from "../session/followed";
 import { edit } from "../session/store";
 import { say } from "../session/notices";
 import { Button, Choice, Dialog } from "../ui/controls";
-import { t } from "../model/said";
+import { t, worded } from "../model/said";
 
 export function WhichMedium() {
   const { declarations } = useBenchContext();
@@ -31,7 +31,7 @@ export function WhichMedium() {
             <>
               <p className="pt-2 font-semibold">{t("What does not carry over")}</p>
               <ul className="max-h-60 list-disc overflow-auto pl-5" aria-label={t("What does not carry over")}>
-                {turned.lost.map((what) => (
+                {turned.lost.map(worded).map((what) => (
                   <li key={what}>{what}</li>
                 ))}
               </ul>

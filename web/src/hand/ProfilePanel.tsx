@@ -198,9 +198,9 @@ function Seen() {
           ))}
           {seen.warnings.map((w) => (
             <div key={w.code} role="note" data-warning={w.code} className="mt-1 border-l-2 border-warn pl-2 text-[12px]">
-              <p className="font-semibold text-warn">{w.what}</p>
-              <p>{w.means}</p>
-              <p className="text-muted">{w.remedy}</p>
+              <p className="font-semibold text-warn">{t(w.what)}</p>
+              <p>{t(w.means)}</p>
+              <p className="text-muted">{t(w.remedy)}</p>
             </div>
           ))}
         </>

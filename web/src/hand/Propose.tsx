@@ -8,7 +8,7 @@ import { PACKED } from "../engine/types";
 import { Button } from "../ui/controls";
 import { decide, KINDS, undo, tryOut, useHand, type Kind, type Mark } from "../session/handStore";
 import { refusalOf } from "../model/refused";
-import { t } from "../model/said";
+import { t, worded } from "../model/said";
 
 const pressuresOf = (marks: Mark[], kind: Kind) =>
   marks.filter((m) => m.kind === kind).map((m) => m.samples.filter((_, i) => i % PACKED === 3));
@@ -65,7 +65,7 @@ export function Propose() {
       </div>
       {proposal ? (
         <div role="status" className="py-1">
-          <p data-testid="proposal">{proposal.sentence}</p>
+          <p data-testid="proposal">{worded(proposal.sentence)}</p>
           <div className="flex items-center gap-1 pt-1">
             <span className="text-muted">{t("Shown on your marks; what you change now adjusts it.")}</span>
             <Button primary className="ml-auto !min-h-7 !py-0" onClick={accept}>

@@ -1,8 +1,19 @@
 import i18next from "i18next";
 import { afterAll, expect, test } from "vitest";
-import { declaredIn } from "./said";
+import { declaredIn, worded } from "./said";
 
 const declared = { media: [{ medium: "dry", label: "Dry", parameters: [{ id: "load.film", label: "Film", help: "One even layer.", options: [["side", "Side"]], low: 0 }] }] };
+
+test("a sentence of the core, the phrases in it and its numbers are each said by themselves", () => {
+  const sentence = {
+    text: "{{head}} Because of {{most}}.",
+    values: { head: { text: "{{tone}}, covers {{covered}} %.", values: { tone: { text: "broken", values: {} }, covered: { number: 42.6, digits: 0 } } }, most: { text: "flow", values: {} } },
+  };
+  expect(worded(sentence)).toBe("broken, covers 43 %. Because of flow.");
+  i18next.addResourceBundle(i18next.language, "translation", { "{{tone}}, covers {{covered}} %.": "{{covered}} % bedeckt, {{tone}}.", broken: "gebrochen", flow: "Fluss", "{{head}} Because of {{most}}.": "{{head}} Es liegt an: {{most}}." });
+  expect(worded(sentence)).toBe("43 % bedeckt, gebrochen. Es liegt an: Fluss.");
+  i18next.removeResourceBundle("en", "translation");
+});
 
 afterAll(() => void i18next.removeResourceBundle("en", "translation"));
 

@@ -4,7 +4,8 @@
  */
 
 import i18next from "i18next";
-import { LOCALE } from "./number";
+import type { Said } from "../generated/core";
+import { fixed, LOCALE } from "./number";
 
 void i18next.init({ lng: LOCALE, keySeparator: false, nsSeparator: false, interpolation: { escapeValue: false }, initAsync: false });
 
@@ -13,6 +14,12 @@ const hasCatalogue = () => Object.keys(i18next.store.data).length > 0;
 
 /** A text of the page; `{{name}}` stands for what `values` gives. */
 export const t = (text: string, values?: Record<string, unknown>): string => (values || hasCatalogue() ? i18next.t(text, values ?? {}) : text);
+
+/** What the core says, as the page says it: the sentence, the phrases in it and its numbers each by themselves. */
+export function worded({ text, values }: Said): string {
+  const parts = Object.entries(values).map(([name, part]) => [name, "number" in part ? fixed(part.number, part.digits) : worded(part)]);
+  return t(text, parts.length > 0 ? Object.fromEntries(parts) : undefined);
+}
 
 /** What of the core's declarations is read by people; of its options, pairs of a name and a text, the text. */
 const READ = new Set(["label", "help", "word"]);

@@ -3,7 +3,7 @@
 import { create } from "zustand";
 import { engine, quiet } from "../engine/client";
 import type { ToolDocument } from "../model/tool";
-import { t } from "../model/said";
+import { worded } from "../model/said";
 import { documentOf, useBench } from "./store";
 
 interface Relevance {
@@ -27,7 +27,7 @@ async function ask() {
     // A document on the way between two states may be refused; the next one is asked at once.
     const all = await engine.relevance(document).catch(() => null);
     if (!all) continue;
-    const next = Object.fromEntries(all.map((r) => [r.id, r.acts ? "" : t(r.reason)]));
+    const next = Object.fromEntries(all.map((r) => [r.id, r.acts ? "" : worded(r.reason)]));
     const { reasons } = useRelevance.getState();
     if (!reasons || all.some((r) => reasons[r.id] !== next[r.id]) || Object.keys(reasons).length !== all.length) useRelevance.setState({ reasons: next });
   }

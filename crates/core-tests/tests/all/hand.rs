@@ -46,7 +46,8 @@ fn a_proposal_finds_the_comfortable_force_of_many_hands() {
             assert!(off.abs() < 0.05, "{}: full at {full} gf, comfortable {comfortable} gf", pen.name);
             let begins = proposal.forces_gf[0];
             assert!(begins < 0.28 * comfortable, "{}: light marks are lost, begins at {begins} gf", pen.name);
-            assert!(proposal.sentence.contains(&format!("{full:.0} gf")), "{}", proposal.sentence);
+            let said = proposal.sentence.to_string();
+            assert!(said.contains(&format!("{full:.0} gf")), "{said}");
         }
     }
     println!("worst proposal is off by {:.1} %", 100.0 * worst);

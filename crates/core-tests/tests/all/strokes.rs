@@ -257,7 +257,7 @@ fn a_gesture_without_end_is_cut_and_says_so() {
         vec![(0..40).map(|i| far(f64::from(i), if i % 2 == 0 { -9_999.0 } else { 9_999.0 })).collect()];
     let mut s = sheet(&ground(Surface::HotPressed), [4.0, 4.0], 0.2);
     let trace = draw(&tool, &Gesture::new(passes).expect("valid"), &mut s);
-    let cut = trace.cut.expect("it was cut");
+    let cut = trace.cut.expect("it was cut").to_string();
     assert!(cut.contains("dabs") || cut.contains("m of way"), "{cut}");
     assert!(trace.dabs.len() <= MOST_DABS, "{} dabs", trace.dabs.len());
     let short = draw(&tool, &pull([1.0, 2.0], [3.0, 2.0], 0.5), &mut s);

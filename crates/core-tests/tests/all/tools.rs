@@ -118,7 +118,10 @@ fn documents_come_back_as_they_were_and_hash_alike() {
 fn parameters_without_effect_say_why() {
     let reason = |tool: &Tool, id: &str| {
         let all = relevance(tool);
-        all.into_iter().find(|r| r.id == id).map(|r| (r.acts, r.reason)).expect("every parameter is answered")
+        all.into_iter()
+            .find(|r| r.id == id)
+            .map(|r| (r.acts, r.reason.to_string()))
+            .expect("every parameter is answered")
     };
     let mut tool = demo_tool("vine-charcoal-side");
     assert_eq!(reason(&tool, "touch.force_gf"), (false, "pressure gives it".into()));

@@ -15,6 +15,7 @@ use crate::medium::{Amount, Balance, Care, Column, MEDIA, Medium, Nature, Under}
 use crate::paint::colour::Display;
 use crate::paint::{pigment, swatch};
 use crate::relief::view::View;
+use crate::said::Said;
 use crate::sheet::Surroundings;
 use crate::stroke::reason::{Reason, explain};
 use crate::stroke::trace::COMMON;
@@ -199,7 +200,7 @@ pub struct TraceShown<'a> {
     pub dabs: Vec<&'a DabTrace>,
     pub balance: BalanceShown,
     /// Why the stroke was not laid to its end; nothing where it was.
-    pub cut: Option<&'a str>,
+    pub cut: Option<&'a Said>,
 }
 
 impl<'a> TraceShown<'a> {
@@ -221,7 +222,7 @@ impl<'a> TraceShown<'a> {
         {
             dabs.push(last);
         }
-        let cut = trace.cut.as_deref();
+        let cut = trace.cut.as_ref();
         Self { length_mm: trace.length_mm(), dabs, balance, cut }
     }
 }

@@ -19,6 +19,7 @@ use crate::hand::{Calibration, DeviceProfile, Hand, profile};
 use crate::medium::{Care, Column, Held, Nature, Reading, TipShape, Under};
 use crate::paint::swatch::Swatches;
 use crate::relief::view::{Section, Seen, View};
+use crate::said::{Part, Said};
 use crate::sheet::Surroundings;
 use crate::stroke::DabTrace;
 use crate::stroke::advice::{Advice, Exercised};
@@ -77,6 +78,8 @@ pub fn module() -> String {
         Under,
         Nature,
         DabTrace,
+        Part,
+        Said,
         Line,
         Reason,
         Difference,

@@ -10,6 +10,7 @@ use serde::Serialize;
 use super::{Calibration, DeviceProfile};
 use crate::chain::Curve;
 use crate::error::{FieldError, Result};
+use crate::said::Said;
 
 /// Output of the painter's light and normal marks.
 const LIGHT_OUTPUT: f64 = 0.1;
@@ -33,7 +34,7 @@ pub struct Proposal {
     pub firm: f64,
     /// The same in gf, in that order.
     pub forces_gf: [f64; 4],
-    pub sentence: String,
+    pub sentence: Said,
 }
 
 /// Proposes a calibration. A mark is its reported pressures (0..1) from touching down to lifting.
@@ -67,16 +68,15 @@ pub fn propose(
     let calibration = Calibration { curve: Curve::new(points)? };
     let forces_gf = [begins, light.middle, normal.middle, full].map(|p| profile.force_gf(p));
     let [begin_gf, light_gf, _, full_gf] = forces_gf;
-    let share = 100.0 * full;
     let sentence = if full >= AT_THE_END {
-        format!(
-            "Your firm marks reach the end of what the pen reports ({full_gf:.0} gf), so full output stays there; light marks of {light_gf:.0} gf fade in from {begin_gf:.0} gf."
+        Said::new(
+            "Your firm marks reach the end of what the pen reports ({{full}} gf), so full output stays there; light marks of {{light}} gf fade in from {{begin}} gf.",
         )
     } else {
-        format!(
-            "Your firm marks stay near {full_gf:.0} gf, {share:.0} % of the pen's range: full output comes there; light marks of {light_gf:.0} gf fade in from {begin_gf:.0} gf."
-        )
+        Said::new("Your firm marks stay near {{full}} gf, {{share}} % of the pen's range: full output comes there; light marks of {{light}} gf fade in from {{begin}} gf.")
+            .count("share", 100.0 * full, 0)
     };
+    let sentence = sentence.count("full", full_gf, 0).count("light", light_gf, 0).count("begin", begin_gf, 0);
     Ok(Proposal {
         calibration,
         begins,

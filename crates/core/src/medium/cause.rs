@@ -1,6 +1,7 @@
 //! Why a mark is as it is, as a medium tells it.
 
 use crate::chain::{Qualities, Quality, Station};
+use crate::said::Said;
 
 use super::column::{self, Column};
 
@@ -30,8 +31,9 @@ impl Told<'_> {
 #[derive(Debug, Clone, PartialEq)]
 pub struct Cause {
     pub station: Station,
-    /// What acts: `tooth, 43 % touched`.
-    pub what: String,
+    /// What acts, and how much of it: `tooth`, `43 % touched`.
+    pub what: Said,
+    pub much: Option<Said>,
     /// Under 1 takes away, over 1 adds.
     pub times: f64,
     /// The quality behind it, whose responses share it.
@@ -44,8 +46,14 @@ pub struct Cause {
 
 impl Cause {
     /// A factor that no quality stands behind.
-    pub fn plain(station: Station, what: impl Into<String>, times: f64) -> Self {
-        Self { station, what: what.into(), times, quality: None, of_most: false, parameter: None }
+    pub fn plain(station: Station, what: impl Into<Said>, times: f64) -> Self {
+        Self { station, what: what.into(), much: None, times, quality: None, of_most: false, parameter: None }
+    }
+
+    /// The same, with how much of it acts.
+    #[must_use]
+    pub fn so_much(self, much: Said) -> Self {
+        Self { much: Some(much), ..self }
     }
 
     /// The same, changed by a parameter.
@@ -55,19 +63,12 @@ impl Cause {
     }
 
     /// What a quality's value takes from the mark.
-    pub fn of_quality(quality: Quality, what: &str, times: f64) -> Self {
-        Self {
-            station: Station::Touch,
-            what: what.to_owned(),
-            times,
-            quality: Some(quality),
-            of_most: false,
-            parameter: None,
-        }
+    pub fn of_quality(quality: Quality, what: &'static str, times: f64) -> Self {
+        Self { quality: Some(quality), ..Self::plain(Station::Touch, what, times) }
     }
 
     /// What a quality takes from the mark against the most that its responses can give.
-    pub fn of_most(quality: Quality, what: &str, times: f64) -> Self {
+    pub fn of_most(quality: Quality, what: &'static str, times: f64) -> Self {
         Self { of_most: true, ..Self::of_quality(quality, what, times) }
     }
 }

@@ -20,6 +20,7 @@ pub mod wash;
 use crate::chain::{Action, Parameters, Qualities, Settings, Signals, Value};
 use crate::error::{FieldError, Result};
 use crate::ground::Feel;
+use crate::said::Said;
 use crate::sheet::{Changed, LONGEST_REST, Layout, STEP_S, Sheet, TILE_PIXELS, Tile};
 use crate::tip::Shelf;
 
@@ -93,8 +94,8 @@ pub fn turn_in_place(turn: Turn, sheet: &mut Sheet) {
 #[derive(Debug, Clone, PartialEq)]
 pub struct Word {
     pub code: &'static str,
-    pub sentence: String,
-    pub remedy: String,
+    pub sentence: Said,
+    pub remedy: Said,
     pub set: Vec<(&'static str, Value)>,
 }
 
@@ -184,7 +185,7 @@ pub trait Medium: Sync {
     fn causes(&self, tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause>;
 
     /// What a mark is like, in a few words with a full stop.
-    fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> String;
+    fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> Said;
 
     /// What can be done to its tools between strokes.
     fn cares(&self) -> &'static [Care] {

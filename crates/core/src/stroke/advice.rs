@@ -7,6 +7,7 @@ use super::trace::Trace;
 use crate::chain::{Quality, Signal, Value};
 use crate::hand::Hand;
 use crate::medium::Word;
+use crate::said::Said;
 use crate::tip::{Profile, spacing};
 use crate::tool::Tool;
 
@@ -59,9 +60,9 @@ pub struct Advice {
     pub code: &'static str,
     /// The response it is about, if it is about one.
     pub response: Option<String>,
-    pub sentence: String,
+    pub sentence: Said,
     /// What the remedy does, in a few words, and the tool after it.
-    pub remedy: String,
+    pub remedy: Said,
     pub tool: Tool,
 }
 
@@ -74,24 +75,30 @@ pub fn advise(tool: &Tool, hand: &Hand, asked: &[Option<Exercised>]) -> Vec<Advi
             continue;
         }
         let seen = asked.get(index).copied().flatten();
-        let name = format!("{} → {}", response.signal.info().label, quality_label(tool, response.quality));
+        let about = |text| {
+            Said::new(text)
+                .phrase("signal", response.signal.info().label)
+                .phrase("quality", quality_label(tool, response.quality))
+        };
         let off = || changed(tool, |t| t.responses[index].on = false);
-        let mut say = |code, sentence: String, remedy: &str, tool: Tool| {
+        let mut say = |code, sentence: Said, remedy: &'static str, tool: Tool| {
             let response = Some(response.id.clone());
-            out.push(Advice { code, response, sentence, remedy: remedy.to_owned(), tool });
+            out.push(Advice { code, response, sentence, remedy: remedy.into(), tool });
         };
         let leaning = matches!(response.signal, Signal::Tilt | Signal::Lean);
         if response.output[0] == response.output[1] {
             say(
                 "no-range",
-                format!("{name}: both ends give the same, so it does nothing."),
+                about("{{signal}} → {{quality}}: both ends give the same, so it does nothing."),
                 "turn it off",
                 off(),
             );
         } else if leaning && hand.profile.tilt_range_deg == 0.0 {
             say(
                 "no-tilt",
-                format!("{name}: this stylus reports no tilt, so one shape is all you will see."),
+                about(
+                    "{{signal}} → {{quality}}: this stylus reports no tilt, so one shape is all you will see.",
+                ),
                 "turn it off",
                 off(),
             );
@@ -100,19 +107,19 @@ pub fn advise(tool: &Tool, hand: &Hand, asked: &[Option<Exercised>]) -> Vec<Advi
             if (seen.input[1] - seen.input[0]) < STILL * span {
                 say(
                     "not-exercised",
-                    format!("{name}: no gesture on the proof sheet moves it; what it does is not seen here."),
+                    about(
+                        "{{signal}} → {{quality}}: no gesture on the proof sheet moves it; what it does is not seen here.",
+                    ),
                     "turn it off",
                     off(),
                 );
             } else if seen.share[1] - seen.share[0] < FLAT {
-                let unit = match response.signal.info().unit {
-                    "" => String::new(),
-                    unit => format!(" {unit}"),
+                let sentence = match response.signal.info().unit {
+                    "" => about("{{signal}} → {{quality}}: your gestures stay at {{from}} to {{to}}, where its curve is flat."),
+                    unit => about("{{signal}} → {{quality}}: your gestures stay at {{from}} to {{to}} {{unit}}, where its curve is flat.")
+                        .phrase("unit", unit),
                 };
-                let sentence = format!(
-                    "{name}: your gestures stay at {:.2} to {:.2}{unit}, where its curve is flat.",
-                    seen.input[0], seen.input[1]
-                );
+                let sentence = sentence.count("from", seen.input[0], 2).count("to", seen.input[1], 2);
                 let tool = changed(tool, |t| t.responses[index].input = seen.input);
                 say("flat", sentence, "spread the curve over your own range", tool);
             }
@@ -167,10 +174,11 @@ fn size_and_tone(tool: &Tool) -> Option<Advice> {
     Some(Advice {
         code: "size-and-tone",
         response: Some(tool.responses[tone].id.clone()),
-        sentence: format!(
-            "Width and {quality} both hang on pressure: a thin dark line and a broad faint one are out of reach."
-        ),
-        remedy: format!("take {quality} off pressure"),
+        sentence: Said::new(
+            "Width and {{quality}} both hang on pressure: a thin dark line and a broad faint one are out of reach.",
+        )
+        .phrase("quality", quality.clone()),
+        remedy: Said::new("take {{quality}} off pressure").phrase("quality", quality),
         tool: changed(tool, |t| t.responses[tone].on = false),
     })
 }
@@ -188,10 +196,11 @@ fn close_dabs(tool: &Tool) -> Option<Advice> {
     (times > NEEDLESS).then(|| Advice {
         code: "close-dabs",
         response: None,
-        sentence: format!(
-            "Dabs lie {times:.1} times closer than the eye can tell: as much more work for the same stroke."
-        ),
-        remedy: "let spacing set itself".to_owned(),
+        sentence: Said::new(
+            "Dabs lie {{times}} times closer than the eye can tell: as much more work for the same stroke.",
+        )
+        .count("times", times, 1),
+        remedy: "let spacing set itself".into(),
         tool: changed(tool, |t| {
             t.parameters.insert("tip.spacing_auto".to_owned(), Value::Switch(true));
         }),

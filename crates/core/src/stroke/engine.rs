@@ -19,6 +19,7 @@ use crate::hand::steadying::SteadyWay;
 use crate::hand::{Hand, Sample, Steadying, angles};
 use crate::medium::{Acting, At, Balance, Carried, Column, Mark};
 use crate::num;
+use crate::said::Said;
 use crate::sheet::{Changed, STEP_S, Sheet};
 use crate::tip::Shelf;
 use crate::tool::Tool;
@@ -55,7 +56,7 @@ pub struct Engine {
     newest_s: f64,
     timing: Timing,
     dabs: Vec<DabTrace>,
-    cut: Option<String>,
+    cut: Option<Said>,
 }
 
 impl Engine {
@@ -239,7 +240,7 @@ impl Engine {
     /// Lets the sheet's time go on to `t` of the reports' own.
     fn time_in_place(&mut self, t: f64, sheet: &mut Sheet, changed: &mut Changed) {
         let began = *self.began_s.get_or_insert(t);
-        let due = libm::floor((t - began) / STEP_S).max(0.0) as u64;
+        let due = f64::floor((t - began) / STEP_S).max(0.0) as u64;
         let steps = self.timing.come_to(due, self.dabs.len() as u64, !sheet.busy());
         sheet.advance_in_place(steps, changed);
     }
@@ -326,10 +327,17 @@ impl Engine {
             values,
         });
         if self.dabs.len() >= MOST_DABS {
-            self.cut = Some(format!("cut after {MOST_DABS} dabs: a gesture may have no more"));
+            self.cut = Some(Said::new("cut after {{most}} dabs: a gesture may have no more").count(
+                "most",
+                MOST_DABS as f64,
+                0,
+            ));
         } else if at.way_mm() >= LONGEST_MM {
-            self.cut =
-                Some(format!("cut after {} m of way: a gesture may be no longer", LONGEST_MM / 1000.0));
+            self.cut = Some(Said::new("cut after {{most}} m of way: a gesture may be no longer").count(
+                "most",
+                LONGEST_MM / 1000.0,
+                0,
+            ));
         }
     }
 }

@@ -6,6 +6,7 @@ use serde::Serialize;
 use super::trace::DabTrace;
 use crate::chain::{Qualities, Quality, Signal, Station};
 use crate::medium::{Cause, Told};
+use crate::said::Said;
 use crate::tool::Tool;
 use crate::touch::Factor;
 
@@ -14,8 +15,9 @@ use crate::touch::Factor;
 #[derive(Debug, Clone, PartialEq, Serialize)]
 pub struct Line {
     pub station: Station,
-    /// What acts, for example `force from pressure 88 gf`.
-    pub what: String,
+    /// What acts, for example `force from pressure 88 gf`, and how much of it, for example `43 % touched`.
+    pub what: Said,
+    pub much: Option<Said>,
     /// Factor on the mark: under 1 takes away, over 1 adds.
     pub times: f64,
     /// Share of all the weight (|ln| of the factors), 0..1.
@@ -30,7 +32,7 @@ pub struct Line {
 #[derive(Debug, Clone, PartialEq, Serialize)]
 pub struct Reason {
     /// One sentence.
-    pub sentence: String,
+    pub sentence: Said,
     /// Lines, heaviest first. Their product is the mark.
     pub lines: Vec<Line>,
     /// What the medium calls the mark: for dry tools the share of a closed, full layer that this dab works towards.
@@ -69,15 +71,15 @@ pub fn explain(tool: &Tool, dab: &DabTrace) -> Reason {
     let mark = lines.iter().map(|l| l.times).product();
     lines.retain(|l| l.times != 1.0);
     lines.sort_by(|a, b| b.weight.total_cmp(&a.weight));
-    let sentence = sentence(&tool.medium.headline(&settings, &told), &lines);
+    let sentence = sentence(tool.medium.headline(&settings, &told), &lines);
     Reason { sentence, lines, mark }
 }
 
 /// A cause as lines: what its quality's responses did of it, and what is left.
 fn share_out(tool: &Tool, dab: &DabTrace, cause: Cause, lines: &mut Vec<Line>) {
-    let Cause { station, what, times, quality, of_most, parameter } = cause;
-    let mut push = |station, what: String, times: f64, response, parameter| {
-        lines.push(Line { station, what, times, weight: 0.0, response, parameter });
+    let Cause { station, what, much, times, quality, of_most, parameter } = cause;
+    let mut push = |station, what: Said, times: f64, response, parameter| {
+        lines.push(Line { station, what, much: much.clone(), times, weight: 0.0, response, parameter });
     };
     let Some(quality) = quality else { return push(station, what, times, None, parameter) };
     let behind: Vec<&Factor> =
@@ -101,31 +103,41 @@ fn share_out(tool: &Tool, dab: &DabTrace, cause: Cause, lines: &mut Vec<Line>) {
 }
 
 /// What a response did, in words.
-fn said(tool: &Tool, dab: &DabTrace, what: &str, factor: &Factor) -> String {
+fn said(tool: &Tool, dab: &DabTrace, what: &Said, factor: &Factor) -> Said {
     let info = tool.responses[factor.response].signal.info();
-    let unit = if info.unit.is_empty() { String::new() } else { format!(" {}", info.unit) };
-    let digits = if info.unit.is_empty() { 2 } else { 0 };
-    match info.signal {
-        // What the hand feels, not the share that the driver reports.
-        Signal::Pressure => format!("{what} from {} {:.0} gf", info.label, dab.hand_gf),
-        _ => format!("{what} from {} {:.digits$}{unit}", info.label, factor.input),
-    }
+    // What the hand feels, not the share that the driver reports.
+    let (input, unit) = match info.signal {
+        Signal::Pressure => (dab.hand_gf, "gf"),
+        _ => (factor.input, info.unit),
+    };
+    let said = match unit {
+        "" => Said::new("{{what}} from {{signal}} {{input}}").count("input", input, 2),
+        unit => Said::new("{{what}} from {{signal}} {{input}} {{unit}}")
+            .count("input", input, 0)
+            .phrase("unit", unit),
+    };
+    said.phrase("what", what.clone()).phrase("signal", info.label)
 }
 
-fn sentence(head: &str, lines: &[Line]) -> String {
+fn sentence(head: Said, lines: &[Line]) -> Said {
     let mut taking = lines.iter().filter(|l| l.times < SLIGHT);
+    let said = |text| Said::new(text).phrase("head", head);
     match (taking.next(), taking.next()) {
-        (Some(a), Some(b)) => format!("{head} Mostly {}; then {}.", phrase(a), phrase(b)),
-        (Some(a), None) => format!("{head} Because of {}.", phrase(a)),
-        (None, _) => format!("{head} Nothing holds it back."),
+        (Some(a), Some(b)) => said("{{head}} Mostly {{most}}; then {{then}}.")
+            .phrase("most", phrase(a))
+            .phrase("then", phrase(b)),
+        (Some(a), None) => said("{{head}} Because of {{most}}.").phrase("most", phrase(a)),
+        (None, _) => said("{{head}} Nothing holds it back."),
     }
 }
 
-fn phrase(line: &Line) -> String {
-    match line.station {
-        Station::Tip => format!("the force {}", line.what),
-        // Without how much.
-        Station::Ground => format!("the {}", line.what.split(',').next().unwrap_or_default()),
-        _ => line.what.clone(),
+/// A line within the sentence: of the ground and of what is shared out without how much.
+fn phrase(line: &Line) -> Said {
+    let what = line.what.clone();
+    match (line.station, &line.much) {
+        (Station::Tip, _) => Said::new("the force {{spread}}").phrase("spread", what),
+        (Station::Ground, _) => Said::new("the {{what}}").phrase("what", what),
+        (_, Some(much)) => Said::new("{{what}}, {{much}}").phrase("what", what).phrase("much", much.clone()),
+        (_, None) => what,
     }
 }

@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::chain::Signals;
 use crate::medium::{Balance, Column, column};
+use crate::said::Said;
 use crate::touch::Factor;
 
 /// One contact of a stroke: a dab.
@@ -77,7 +78,7 @@ pub struct Trace {
     pub columns: &'static [Column],
     pub balance: Balance,
     /// Why the stroke was not laid to its end; nothing where it was.
-    pub cut: Option<String>,
+    pub cut: Option<Said>,
 }
 
 impl Trace {

@@ -5,15 +5,16 @@ use serde::Serialize;
 
 use super::Tool;
 use crate::chain::Quality;
+use crate::said::Said;
 
 /// Whether a parameter acts now.
 #[cfg_attr(feature = "types", derive(ts_rs::TS))]
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize)]
 pub struct Relevance {
     pub id: &'static str,
     pub acts: bool,
     /// Why it does not; empty where it does.
-    pub reason: String,
+    pub reason: Said,
 }
 
 /// One entry a parameter, in the order of the declarations.
@@ -24,18 +25,19 @@ pub fn relevance(tool: &Tool) -> Vec<Relevance> {
         .iter()
         .map(|p| {
             let driven = p.quality.and_then(|q| driven(tool, q));
-            let reason = driven.or_else(|| p.idle.and_then(|idle| idle(&settings)).map(str::to_owned));
-            let reason = reason.unwrap_or_default();
+            let reason = driven.or_else(|| p.idle.and_then(|idle| idle(&settings)).map(Said::from));
+            let reason = reason.unwrap_or_else(|| "".into());
             Relevance { id: p.id, acts: reason.is_empty(), reason }
         })
         .collect()
 }
 
 /// A quality whose first response acts in full leaves nothing to the parameter; what spreads around it does.
-fn driven(tool: &Tool, quality: Quality) -> Option<String> {
+fn driven(tool: &Tool, quality: Quality) -> Option<Said> {
     if quality == Quality::Angle {
         return None;
     }
     let first = tool.responses.iter().find(|r| r.quality == quality && r.on && !r.around)?;
-    (first.amount >= 1.0).then(|| format!("{} gives it", first.signal.info().label))
+    (first.amount >= 1.0)
+        .then(|| Said::new("{{signal}} gives it").phrase("signal", first.signal.info().label))
 }

@@ -20,6 +20,7 @@ mod top;
 
 use crate::chain::{Action, Choice, Parameters, Qualities, Settings, Signals};
 use crate::error::Result;
+use crate::said::Said;
 use crate::sheet::{Layout, Sheet, Tile};
 use crate::tip::Shelf;
 
@@ -98,7 +99,7 @@ impl Medium for Dry {
         reason::causes(tool, told)
     }
 
-    fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> String {
+    fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> Said {
         reason::headline(tool, told)
     }
 

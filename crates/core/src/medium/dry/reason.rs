@@ -5,6 +5,7 @@ use super::entry::Entry;
 use super::parameters::entry;
 use crate::chain::{Action, Quality, Settings, Station};
 use crate::medium::{Cause, Told};
+use crate::said::Said;
 
 /// Loads below this touch nothing.
 const LEAST_LOAD: f64 = 1e-9;
@@ -28,31 +29,43 @@ pub fn causes(tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
             let (load, full) = (closed(told.value("load")), closed(told.value("full_load")));
             out.push(Cause::of_most(Quality::Force, "force", load / full));
             out.push(
-                Cause::plain(Station::Tip, format!("spread over {:.1} mm²", told.area_mm2), full)
-                    .mended_by("tip.width_mm"),
+                Cause::plain(
+                    Station::Tip,
+                    Said::new("spread over {{area}} mm²").count("area", told.area_mm2, 1),
+                    full,
+                )
+                .mended_by("tip.width_mm"),
             );
             load
         }
     };
-    let ground = match entry {
-        Entry::Contact => format!("tooth, {:.0} % touched", 100.0 * reached),
-        _ => format!("ground as an image, {:.0} % laid", 100.0 * reached),
+    let (ground, much) = match entry {
+        Entry::Contact => ("tooth", "{{share}} % touched"),
+        _ => ("ground as an image", "{{share}} % laid"),
     };
-    out.push(Cause::plain(Station::Ground, ground, reached / load).mended_by("ground.tooth"));
+    out.push(
+        Cause::plain(Station::Ground, ground, reached / load)
+            .so_much(Said::new(much).count("share", 100.0 * reached, 0))
+            .mended_by("ground.tooth"),
+    );
     out.push(Cause::of_quality(Quality::Flow, "flow", told.qualities.get(Quality::Flow)));
     if tool.action == Action::Lay {
         out.push(Cause::of_quality(Quality::Opacity, "opacity", told.qualities.get(Quality::Opacity)));
     }
     let full = told.value("full");
     out.push(
-        Cause::plain(Station::Load, format!("tooth already {:.0} % full", 100.0 * full), 1.0 - full)
-            .mended_by("load.give_um"),
+        Cause::plain(
+            Station::Load,
+            Said::new("tooth already {{share}} % full").count("share", 100.0 * full, 0),
+            1.0 - full,
+        )
+        .mended_by("load.give_um"),
     );
     out
 }
 
 /// What the mark is like.
-pub fn headline(tool: &Settings<'_>, told: &Told<'_>) -> String {
+pub fn headline(tool: &Settings<'_>, told: &Told<'_>) -> Said {
     let covered = 100.0 * reached(entry(tool), told);
     let tone = match covered {
         c if c < 1.0 => "hardly touches",
@@ -61,12 +74,16 @@ pub fn headline(tool: &Settings<'_>, told: &Told<'_>) -> String {
         _ => "closed",
     };
     match tool.action {
-        Action::Lay => format!("{tone}, covers {covered:.0} %."),
-        Action::Fix => "sprayed.".to_owned(),
+        Action::Lay => {
+            Said::new("{{tone}}, covers {{covered}} %.").phrase("tone", tone).count("covered", covered, 0)
+        }
+        Action::Fix => "sprayed.".into(),
         // Powder knows no action that drives off.
         Action::Blend | Action::Lift | Action::Cut | Action::Repel => {
             let taken = told.value("pickup_um_per_mm") * told.travel_mm;
-            format!("reaches {covered:.0} % of the tooth, picks up {taken:.2} µm.")
+            Said::new("reaches {{covered}} % of the tooth, picks up {{taken}} µm.")
+                .count("covered", covered, 0)
+                .count("taken", taken, 2)
         }
     }
 }

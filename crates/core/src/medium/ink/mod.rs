@@ -9,6 +9,7 @@ pub mod parameters;
 
 use crate::chain::{Action, Parameters, Qualities, Settings, Signals};
 use crate::error::Result;
+use crate::said::Said;
 use crate::sheet::{Layout, Sheet, Tile};
 use crate::tip::Shelf;
 
@@ -21,6 +22,14 @@ use super::{
 
 /// Ink.
 pub struct Ink;
+
+const CALLED: reason::Called = reason::Called {
+    tip: "tip",
+    left: "{{share}} % of its ink left",
+    brings: "{{closed}}: brings {{water}} µm of ink.",
+    brings_none: "{{closed}}: brings no ink.",
+    drinks: "{{closed}}: drinks {{water}} µm of ink.",
+};
 
 impl Medium for Ink {
     fn name(&self) -> &'static str {
@@ -66,14 +75,19 @@ impl Medium for Ink {
     }
 
     fn causes(&self, tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
-        reason::causes(tool, told, ["tip", "ink"])
+        reason::causes(tool, told, CALLED)
     }
 
-    fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> String {
-        if told.value("fed") < 0.5 {
-            return format!("starved: {:.0} % of the ink comes in time.", 100.0 * told.value("fed"));
+    fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> Said {
+        let fed = told.value("fed");
+        if fed < 0.5 {
+            return Said::new("starved: {{share}} % of the ink comes in time.").count(
+                "share",
+                100.0 * fed,
+                0,
+            );
         }
-        reason::headline(tool, told).replace("water", "ink")
+        reason::headline(tool, told, CALLED)
     }
 
     fn cares(&self) -> &'static [Care] {

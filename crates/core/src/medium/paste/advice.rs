@@ -4,6 +4,7 @@
 use super::parameters::{halves, is_blade, outline};
 use crate::chain::{Action, Settings, Value};
 use crate::medium::Word;
+use crate::said::Said;
 use crate::tip::hair::{self, Stiffness};
 
 /// Hairs that are lowered by more than this share of their length lie flat on the sheet.
@@ -39,10 +40,14 @@ pub fn advice(tool: &Settings<'_>, most_gf: f64) -> Vec<Word> {
             let stiffer = (n("tip.hair_mm") * 1.3).min(0.3);
             out.push(Word {
                 code: "limp-hairs",
-                sentence: format!(
-                    "Pressed with {most_gf:.0} gf, {count:.0} hairs of this kind lie flat: their marks overlap and the press is felt no more."
-                ),
-                remedy: if more { format!("take {hairs:.0} hairs") } else { format!("take hairs of {stiffer:.2} mm") },
+                sentence: Said::new("Pressed with {{force}} gf, {{count}} hairs of this kind lie flat: their marks overlap and the press is felt no more.")
+                    .count("force", most_gf, 0)
+                    .count("count", count, 0),
+                remedy: if more {
+                    Said::new("take {{count}} hairs").count("count", hairs, 0)
+                } else {
+                    Said::new("take hairs of {{thick}} mm").count("thick", stiffer, 2)
+                },
                 set: if more {
                     vec![("tip.hair_count", Value::Number(hairs))]
                 } else {
@@ -57,11 +62,12 @@ pub fn advice(tool: &Settings<'_>, most_gf: f64) -> Vec<Word> {
             let needed = (wanted * wanted * thick / half).ceil().clamp(6.0, 400.0);
             out.push(Word {
                 code: "few-hairs",
-                sentence: format!(
-                    "{count:.0} hairs over {:.0} mm stand too far apart for the lines that they are to draw.",
-                    2.0 * half
-                ),
-                remedy: format!("take {needed:.0} hairs"),
+                sentence: Said::new(
+                    "{{count}} hairs over {{width}} mm stand too far apart for the lines that they are to draw.",
+                )
+                .count("count", count, 0)
+                .count("width", 2.0 * half, 0),
+                remedy: Said::new("take {{count}} hairs").count("count", needed, 0),
                 set: vec![("tip.hair_count", Value::Number(needed))],
             });
         }
@@ -73,10 +79,11 @@ pub fn advice(tool: &Settings<'_>, most_gf: f64) -> Vec<Word> {
             let wanted = (4.0 * SHORT_MM * per_mm * 1e-3 / 0.0005).ceil() * 0.0005;
             out.push(Word {
                 code: "short-load",
-                sentence: format!(
-                    "The load is given within about {lasts:.0} mm: no stroke of the proof sheet is as short."
-                ),
-                remedy: format!("load {:.3} ml", wanted.min(5.0)),
+                sentence: Said::new(
+                    "The load is given within about {{way}} mm: no stroke of the proof sheet is as short.",
+                )
+                .count("way", lasts, 0),
+                remedy: Said::new("load {{load}} ml").count("load", wanted.min(5.0), 3),
                 set: vec![("load.ml", Value::Number(wanted.min(5.0)))],
             });
         }
@@ -86,11 +93,11 @@ pub fn advice(tool: &Settings<'_>, most_gf: f64) -> Vec<Word> {
         let wanted = (lay / OF_REACH).ceil().min(800.0);
         out.push(Word {
             code: "two-limits",
-            sentence: format!(
-                "Load and height limit each other: {lay:.0} µm are to be laid, but paint reaches {reach:.0} µm, of which {:.0} can be.",
-                OF_REACH * reach
-            ),
-            remedy: format!("let paint reach {wanted:.0} µm"),
+            sentence: Said::new("Load and height limit each other: {{lay}} µm are to be laid, but paint reaches {{reach}} µm, of which {{most}} can be.")
+                .count("lay", lay, 0)
+                .count("reach", reach, 0)
+                .count("most", OF_REACH * reach, 0),
+            remedy: Said::new("let paint reach {{reach}} µm").count("reach", wanted, 0),
             set: vec![("relief.reach_um", Value::Number(wanted))],
         });
     }

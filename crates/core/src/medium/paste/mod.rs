@@ -21,6 +21,7 @@ mod stuff;
 
 use crate::chain::{Action, Parameters, Qualities, Settings, Signals};
 use crate::error::Result;
+use crate::said::Said;
 use crate::sheet::{Layout, Sheet, Tile};
 use crate::tip::{Shelf, hair};
 
@@ -116,7 +117,7 @@ impl Medium for Paste {
         reason::causes(tool, told)
     }
 
-    fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> String {
+    fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> Said {
         reason::headline(tool, told)
     }
 

@@ -25,6 +25,7 @@ mod trials;
 
 use crate::chain::{Action, Parameters, Qualities, Settings, Signals};
 use crate::error::Result;
+use crate::said::Said;
 use crate::sheet::{Layout, Sheet, Tile};
 use crate::tip::{Shelf, hair};
 
@@ -37,6 +38,14 @@ use pigments::Vehicle;
 
 /// Watercolour.
 pub struct Wash;
+
+const CALLED: reason::Called = reason::Called {
+    tip: "brush",
+    left: "{{share}} % of its water left",
+    brings: "{{closed}}: brings {{water}} µm of water.",
+    brings_none: "{{closed}}: brings no water.",
+    drinks: "{{closed}}: drinks {{water}} µm of water.",
+};
 
 /// What its trace tells, in the order in which [`acting`] gives it.
 pub(super) const COLUMNS: &[Column] = &[
@@ -119,11 +128,11 @@ impl Medium for Wash {
     }
 
     fn causes(&self, tool: &Settings<'_>, told: &Told<'_>) -> Vec<Cause> {
-        reason::causes(tool, told, ["brush", "water"])
+        reason::causes(tool, told, CALLED)
     }
 
-    fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> String {
-        reason::headline(tool, told)
+    fn headline(&self, tool: &Settings<'_>, told: &Told<'_>) -> Said {
+        reason::headline(tool, told, CALLED)
     }
 
     fn cares(&self) -> &'static [Care] {
