@@ -107,6 +107,22 @@ export class Pad {
     if (await ready((surface, piece) => surface.prepareTime(document, piece))) performance.mark(PAPER_MADE);
   }
 
+  /** Makes the paper that a tool on another ground will meet here, piece by piece, while that is wanted; whether it is all there. */
+  async prepare(tool: ToolDocument, wanted: () => boolean): Promise<boolean> {
+    if (!this.wanted) return true;
+    const surface = this.sheet(tool, this.wanted);
+    const document = JSON.stringify(tool);
+    try {
+      for (let piece = 0; surface.prepareGround(document, piece); piece++) {
+        await turn();
+        if (!wanted()) return false;
+      }
+    } finally {
+      surface.free();
+    }
+    return true;
+  }
+
   private sheet(tool: ToolDocument, size: PadSize): Surface {
     const surface = this.studio.surface(groundOf(tool), size.width, size.height, size.pixelMm, 0, size.originY);
     if (this.view) surface.lookAt(this.view);

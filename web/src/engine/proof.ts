@@ -36,8 +36,9 @@ export class Proof {
   /** How many parts were asked for; and the strip that the last was cut out of. */
   private parts = 0;
   private large: { surface: Surface; key: string } | null = null;
-  /** How often a ground was asked to be prepared. */
+  /** How often a ground was asked to be prepared; media of which strokes were laid ahead. */
   private prepared = 0;
+  private warm = new Set<string>();
   private underWay = 0;
   private waiting: (() => void)[] = [];
   /** When the last run of each column has let go of its strips. */
@@ -130,10 +131,10 @@ export class Proof {
   }
 
   /**
-   * Makes the ground of a tool under the rows as they were laid last, and lays a stroke there that nobody sees, until something is asked;
-   * null: no more. Whether it is all there.
+   * Makes the ground of a tool under the rows as they were laid last, and what is `more` to make, and lays a stroke there that nobody sees,
+   * of a medium's first tool one in every row, until something is asked; null: no more. Whether it is all there.
    */
-  async prepare(tool: ToolDocument | null): Promise<boolean> {
+  async prepare(tool: ToolDocument | null, more: (current: () => boolean) => Promise<boolean>): Promise<boolean> {
     const asked = ++this.prepared;
     const laid = this.jobs.kept ?? this.jobs.draft;
     if (!tool || !laid) return false;
@@ -152,7 +153,7 @@ export class Proof {
           whole = !surface.prepareGround(document, piece);
           await turn();
         }
-        if (whole && number === 0) {
+        if (whole && (number === 0 || !this.warm.has(tool.medium))) {
           const slices = new Slices();
           const strip = this.work({ ...laid.job, tool, under: null }, row);
           whole = (await layStrip(surface, strip, slices, current)) && (await rest(surface, () => slices.pause(), current, undefined, RESTED_AHEAD_S));
@@ -162,6 +163,8 @@ export class Proof {
       }
       if (!whole) return false;
     }
+    this.warm.add(tool.medium);
+    if (!(await more(current))) return false;
     this.papers.keep(ground);
     return true;
   }

@@ -94,7 +94,7 @@ const api: EngineApi = {
     if (!there) papers.expect(recipe);
     return there;
   },
-  prepareGround: (tool) => proof.prepare(tool),
+  prepareGround: (tool) => proof.prepare(tool, async (current) => !tool || pad.prepare(tool, current)),
   giveGround: (ground, begun) => papers.give(JSON.stringify(ground), begun),
   alive: async () => true,
   checkTool: (document) => checkTool(document),

@@ -9,8 +9,9 @@ import type { ToolDocument } from "../model/tool";
 import { useProof } from "./proofStore";
 import { documentOf, useBench } from "./store";
 
-/** Nothing was done for so long, ms. */
+/** Nothing was done for so long, ms; and between one paper and the next. */
 const QUIET_MS = 4000;
+const NEXT_MS = 500;
 /** Made ahead at most: what most tools have. */
 const MOST = 8;
 
@@ -45,12 +46,12 @@ export function makeAhead(tools: Tool[]): () => void {
     making = true;
     const whole = await prepareGround(next.kept.document).finally(() => (making = false));
     if (whole) there.add(kindOf(next.kept.document));
-    wait();
+    wait(whole ? NEXT_MS : QUIET_MS);
   };
-  const wait = () => {
+  const wait = (ms = QUIET_MS) => {
     clearTimeout(timer);
     // A paper that cannot be made is told of where it is drawn on.
-    timer = setTimeout(() => void make().catch(() => undefined), QUIET_MS);
+    timer = setTimeout(() => void make().catch(() => undefined), ms);
   };
   const act = () => {
     // A lost worker makes nothing any more.

@@ -30,10 +30,9 @@ impl Raster {
     ) -> GroundTile {
         let step = self.pixel_mm / feel.scale / PITCH_MM;
         let [columns, rows] = self.spans_of(feel, [x, y], [wide, high]);
-        // As far as the blur reaches, or tiles would not join.
-        let margin = if feel.follow > 0.0 { blur::reach(feel.follow_mm / PITCH_MM) } else { 0 };
         let ((left, width), (top, height)) = (bounds(&columns), bounds(&rows));
         let region = Region::new(left, top, width, height);
+        let margin = margin(feel);
         let grown = region.grown(margin);
         let patch = ground.patch(grown);
 
@@ -66,6 +65,11 @@ impl Raster {
         Region::new(left, top, width, height)
     }
 
+    /// The ground pixels that a tool meets there: with those that tell how far it follows the ground's swells.
+    pub fn ground_met(&self, feel: Feel, place: [i64; 2], size: [usize; 2]) -> Region {
+        self.ground_under(feel, place, size).grown(margin(feel))
+    }
+
     /// Values on the ground pixels of [`Raster::ground_under`], averaged over the sheet pixels.
     pub fn averaged(&self, feel: Feel, place: [i64; 2], size: [usize; 2], values: &[f32]) -> Vec<f32> {
         let [columns, rows] = self.spans_of(feel, place, size);
@@ -84,6 +88,11 @@ impl Raster {
         let key = (place.map(f64::to_bits), feel.follow.to_bits(), feel.swap, x, y);
         ground.kept_tile(key, || self.tile(ground, feel, x, y, side))
     }
+}
+
+/// Ground pixels around a place that a tool meets with it: as far as the blur reaches, or tiles would not join.
+fn margin(feel: Feel) -> usize {
+    if feel.follow > 0.0 { blur::reach(feel.follow_mm / PITCH_MM) } else { 0 }
 }
 
 /// Share of the grain's variance that lies within a sheet pixel of `step` ground pixels.
@@ -120,8 +129,8 @@ fn spans(origin: f64, start: i64, step: f64, count: usize) -> Vec<Span> {
         .map(|i| {
             let centre = origin + ((start + i) as f64 + 0.5) * step;
             let (a, b) = (centre - half, centre + half);
-            let first = libm::floor(a) as i64;
-            let last = libm::ceil(b) as i64;
+            let first = f64::floor(a) as i64;
+            let last = f64::ceil(b) as i64;
             let share = |k: i64| ((b.min((k + 1) as f64) - a.max(k as f64)) / (2.0 * half)).max(0.0) as f32;
             Span { first, weights: (first..last).map(share).collect() }
         })

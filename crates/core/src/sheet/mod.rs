@@ -15,7 +15,7 @@ use sha2::{Digest, Sha256};
 
 use crate::error::{FieldError, Result, within};
 use crate::ground::sampled::Raster;
-use crate::ground::{Feel, Ground, GroundTile, PITCH_MM, Region};
+use crate::ground::{Feel, Ground, GroundTile};
 use crate::num;
 
 pub use changed::{Changed, Rect};
@@ -187,14 +187,10 @@ impl Sheet {
         self.raster.kept_tile(&self.ground, feel, (tx * TILE) as i64, (ty * TILE) as i64, TILE)
     }
 
-    /// Makes the `n`-th piece of the paper under this sheet, as a tool meets it; false where there are not so many.
+    /// Makes the `n`-th piece of the paper under this sheet's tiles, as a tool meets it; false where there are not so many.
     pub fn prepare_ground(&self, feel: Feel, n: usize) -> bool {
-        let place = |mm: f64| libm::floor(mm / feel.scale / PITCH_MM) as i64;
-        let [x, y] = self.raster.origin_mm;
-        let (left, top) = (place(x), place(y));
-        let right = place(x + self.width as f64 * self.raster.pixel_mm) + 1;
-        let bottom = place(y + self.height as f64 * self.raster.pixel_mm) + 1;
-        self.ground.prepare(Region::new(left, top, (right - left) as usize, (bottom - top) as usize), n)
+        let tiles = [self.across() * TILE, self.down() * TILE];
+        self.ground.prepare(self.raster.ground_met(feel, [0, 0], tiles), n)
     }
 
     /// Makes a piece of what the next step of time needs of the paper; false where it has it all.
