@@ -35,10 +35,10 @@ const PIECES: usize = 6;
 impl Mat {
     /// The mat over a region of pixels of `pitch`.
     pub fn over(&self, region: Region) -> Vec<f32> {
-        let mut out = vec![-self.depth; region.len()];
+        let mut fibres = Vec::new();
         let cells = libm::round(PERIOD_MM / CELL_MM) as i64;
         let reach = self.length[1] * 0.5 + self.width;
-        let cell = |mm: f64| libm::floor(mm / CELL_MM) as i64;
+        let cell = |mm: f64| f64::floor(mm / CELL_MM) as i64;
         let (left, top) = (region.x as f64 * self.pitch, region.y as f64 * self.pitch);
         let (right, bottom) =
             (left + region.width as f64 * self.pitch, top + region.height as f64 * self.pitch);
@@ -46,7 +46,7 @@ impl Mat {
             for cx in cell(left - reach)..=cell(right + reach) {
                 let key = num::hash(self.seed, self.stream, cx.rem_euclid(cells), cy.rem_euclid(cells));
                 let mean = self.density * CELL_MM * CELL_MM;
-                let count = libm::floor(mean + f64::from(num::unit(key))) as i64;
+                let count = f64::floor(mean + f64::from(num::unit(key))) as i64;
                 for n in 0..count {
                     let draw = |k: i64| f64::from(num::unit(num::hash(key, 1, n, k)));
                     let x = (cx as f64 + draw(0)) * CELL_MM;
@@ -57,9 +57,15 @@ impl Mat {
                         continue;
                     }
                     let base = -self.depth * draw(3) as f32;
-                    self.fibre(&mut out, region, [x, y], length, [draw(4), draw(5)], base);
+                    fibres.push((base, [x, y], length, [draw(4), draw(5)]));
                 }
             }
+        }
+        // The highest first: what they bury need not be worked out.
+        fibres.sort_by(|a, b| b.0.total_cmp(&a.0));
+        let mut out = vec![-self.depth; region.len()];
+        for (base, centre, length, turn) in fibres {
+            self.fibre(&mut out, region, centre, length, turn, base);
         }
         out
     }
@@ -118,20 +124,33 @@ impl Mat {
                 continue;
             }
             let y = all(j as f32 - ay);
-            let row = &mut out[j * region.width..][start..end];
-            for (n, cells) in row.chunks_mut(LANES).enumerate() {
-                let first = (start + n * LANES) as f32;
-                let x = all(first) + Lanes::from([0.0, 1.0, 2.0, 3.0]) - all(ax);
+            let over = |at: usize, cells: Lanes| {
+                let x = all(at as f32) + Lanes::from([0.0, 1.0, 2.0, 3.0]) - all(ax);
                 let along = (x * all(dx) + y * all(dy)) * all(inverse);
                 let along = smaller(larger(along, all(0.0)), all(1.0));
                 let (ex, ey) = (x - along * all(dx), y - along * all(dy));
                 let left = all(1.0) - (ex * ex + ey * ey) * all(thin);
                 let top = all(base) + all(height) * larger(left, all(0.0)).sqrt();
                 // What lies beside the fibre stays as it is.
-                let top = where_greater(left, all(0.0), top, all(f32::NEG_INFINITY)).to_array();
-                for (cell, top) in cells.iter_mut().zip(top) {
-                    *cell = if top > *cell { top } else { *cell };
+                let top = where_greater(left, all(0.0), top, all(f32::NEG_INFINITY));
+                where_greater(top, cells, top, cells)
+            };
+            let row = &mut out[j * region.width..][..region.width];
+            // Beyond its end the fibre changes nothing: only at the border of the region four are too many.
+            let (fours, _) = row[start..].as_chunks_mut::<LANES>();
+            let count = fours.len().min((end - start).div_ceil(LANES));
+            for (n, cells) in fours[..count].iter_mut().enumerate() {
+                // Buried whole.
+                if Lanes::from(*cells).simd_ge(all(base + height)).all() {
+                    continue;
                 }
+                *cells = over(start + n * LANES, Lanes::from(*cells)).to_array();
+            }
+            let at = start + count * LANES;
+            if at < end {
+                let mut cells = [0.0; LANES];
+                cells[..region.width - at].copy_from_slice(&row[at..]);
+                row[at..].copy_from_slice(&over(at, Lanes::from(cells)).to_array()[..region.width - at]);
             }
         }
     }

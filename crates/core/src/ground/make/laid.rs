@@ -52,18 +52,18 @@ impl Tooth for Laid {
         let columns: Vec<f64> = (0..region.width as i64).map(|i| mm(region.x + i)).collect();
         let chain: Vec<f32> = columns.iter().map(|x| self.chain(*x)).collect();
         // The wires of the lines that pass, with what lies beside them.
-        let first = libm::floor(mm(region.y) / pitch) as i64 - 4;
-        let last = libm::floor(mm(region.y + region.height as i64) / pitch) as i64 + 4;
+        let first = f64::floor(mm(region.y) / pitch) as i64 - 4;
+        let last = f64::floor(mm(region.y + region.height as i64) / pitch) as i64 + 4;
         let wires: Vec<Vec<[f32; 2]>> = (first..=last).map(|line| self.wire(line, &columns)).collect();
-        let crowd = Along { seed: self.seed, stream: 45, over_mm: CROWD_MM };
+        let mut crowd = Along { seed: self.seed, stream: 45, over_mm: CROWD_MM }.thread(0);
         let mut out = Vec::with_capacity(region.len());
         for j in 0..region.height {
             let y = mm(region.y + j as i64);
-            let drift = CROWD * f64::from(crowd.at(0, y));
+            let drift = CROWD * f64::from(crowd.at(y));
             for (i, chain) in chain.iter().enumerate() {
                 // From one wire's ridge its strength passes over into the next one's.
                 let at_line = y / pitch + drift;
-                let line = libm::floor(at_line) as i64;
+                let line = f64::floor(at_line) as i64;
                 let n = (line - first) as usize;
                 let ([wander, own], [_, next]) = (wires[n][i], wires[n + 1][i]);
                 let turn = (at_line - line as f64 - f64::from(wander) / pitch) as f32;
@@ -85,7 +85,7 @@ impl Laid {
     /// How deep the chain lines press at `x` mm.
     fn chain(&self, x: f64) -> f32 {
         let pitch = PERIOD_MM / self.chains as f64;
-        let line = libm::floor(x / pitch);
+        let line = f64::floor(x / pitch);
         // Chains stand a little unevenly.
         let stray = |line: f64| {
             let n = (line as i64).rem_euclid(self.chains);
@@ -105,13 +105,13 @@ impl Laid {
     fn wire(&self, line: i64, columns: &[f64]) -> Vec<[f32; 2]> {
         let n = line.rem_euclid(self.lines);
         let own = 1.0 + 0.13 * num::gaussian(num::hash(self.seed, 41, n, 0));
-        let wander = Along { seed: self.seed, stream: 43, over_mm: WANDER_OVER_MM };
-        let strength = Along { seed: self.seed, stream: 44, over_mm: 5.0 };
+        let mut wander = Along { seed: self.seed, stream: 43, over_mm: WANDER_OVER_MM }.thread(0);
+        let mut strength = Along { seed: self.seed, stream: 44, over_mm: 5.0 }.thread(n);
         columns
             .iter()
             .map(|x| {
-                let s = own * (1.0 + 0.3 * strength.at(n, *x));
-                [WANDER_MM as f32 * wander.at(0, *x), s.max(0.2)]
+                let s = own * (1.0 + 0.3 * strength.at(*x));
+                [WANDER_MM as f32 * wander.at(*x), s.max(0.2)]
             })
             .collect()
     }

@@ -6,7 +6,7 @@
 
 use super::super::recipe::Recipe;
 use super::super::{PERIOD_MM, PITCH_MM, Region};
-use super::thread::Along;
+use super::thread::{Along, Walk};
 use super::tooth::{Tooth, fill_in_place, smooth};
 use crate::num;
 
@@ -65,22 +65,20 @@ impl Weave {
     fn threads(&self, way: usize, across: [f64; 2], along: &[f64]) -> Vec<Thread> {
         let pitch = PERIOD_MM / self.threads[way] as f64;
         let cross = PERIOD_MM / self.threads[1 - way] as f64;
-        let index = |mm: f64| libm::floor(mm / pitch) as i64;
+        let index = |mm: f64| f64::floor(mm / pitch) as i64;
         (index(across[0]) - FARTHEST..=index(across[1]) + FARTHEST)
             .filter_map(|n| self.thread(way, n, [pitch, cross], across, along))
             .collect()
     }
 
-    /// How far threads of one direction are moved across at `mm` across, mm.
-    fn crowd(&self, way: usize, pitch: f64, mm: f64) -> f64 {
-        let noise = Along { seed: self.seed, stream: 57 + 10 * way as u64, over_mm: CROWD_MM };
-        CROWD * pitch * f64::from(noise.at(0, mm))
+    /// How far threads of one direction are moved across, as a share of [`CROWD`] of their pitch.
+    fn crowd(&self, way: usize) -> Walk {
+        Along { seed: self.seed, stream: 57 + 10 * way as u64, over_mm: CROWD_MM }.thread(0)
     }
 
-    /// How far all threads of one direction bow at `mm` along them, mm.
-    fn bow(&self, way: usize, mm: f64) -> f64 {
-        let noise = Along { seed: self.seed, stream: 58 + 10 * way as u64, over_mm: BOW_MM };
-        BOW * f64::from(noise.at(0, mm))
+    /// How far all threads of one direction bow along them, as a share of [`BOW`].
+    fn bow(&self, way: usize) -> Walk {
+        Along { seed: self.seed, stream: 58 + 10 * way as u64, over_mm: BOW_MM }.thread(0)
     }
 
     /// A thread at places `along` it; nothing where it passes by `across`.
@@ -95,11 +93,13 @@ impl Weave {
         let n = line.rem_euclid(self.threads[way]);
         let stream = 50 + 10 * way as u64;
         let u = self.uneven;
-        let noise = |k: u64, over_mm: f64| Along { seed: self.seed, stream: stream + k, over_mm };
-        let (wander, sway, size, slub) = (noise(0, 2.6), noise(1, 23.0), noise(2, 1.7), noise(3, 13.0));
+        let noise =
+            |k: u64, over_mm: f64, n: i64| Along { seed: self.seed, stream: stream + k, over_mm }.thread(n);
+        let (mut wander, mut sway) = (noise(0, 2.6, n), noise(1, 23.0, n / 4));
+        let (mut size, mut slub) = (noise(2, 1.7, n), noise(3, 13.0, n));
         // Threads stand closer in one place than in another, and all bow together: no two places of a canvas are alike.
         let middle = (line as f64 + 0.5) * pitch;
-        let place = (middle + self.crowd(way, pitch, middle)) as f32;
+        let place = (middle + CROWD * pitch * f64::from(self.crowd(way).at(middle))) as f32;
         let near = (across[0] - 2.0 * pitch - 4.0 * BOW) as f32..(across[1] + 2.0 * pitch + 4.0 * BOW) as f32;
         if !near.contains(&place) {
             return None;
@@ -107,8 +107,10 @@ impl Weave {
         let own = num::gaussian(num::hash(self.seed, stream + 5, n, 0));
         let start = num::unit(num::hash(self.seed, stream + 6, n, 0));
         // Which of the threads that cross is at `s`, counted from their first: where they are crowded, crossings are too.
-        let crossing =
-            |s: f64| (s - self.crowd(1 - way, cross, s) - self.bow(1 - way, f64::from(place))) / cross;
+        let mut crowd = self.crowd(1 - way);
+        let bowed = BOW * f64::from(self.bow(1 - way).at(f64::from(place)));
+        let mut crossing = |s: f64| (s - CROWD * cross * f64::from(crowd.at(s)) - bowed) / cross;
+        let mut bow = self.bow(way);
         // Warp passes over where the sum of both counts is even, weft where it is odd.
         let odd = ((line + way as i64).rem_euclid(2) as f64) * std::f64::consts::PI;
         let half = (0.5 * pitch * FULL) as f32;
@@ -122,15 +124,16 @@ impl Weave {
         };
         for s in along {
             // A slub: a long thick place on few threads.
-            let thick = (slub.at(n, *s) - 1.4).max(0.0);
-            let width = 1.0 + u * (0.07 * own + 0.09 * size.at(n, *s) + 0.3 * thick);
-            let stray = u * pitch as f32 * (0.07 * wander.at(n, *s) + 0.10 * sway.at(n / 4, *s) + 0.05 * own);
+            let thick = (slub.at(*s) - 1.4).max(0.0);
+            let size = size.at(*s);
+            let width = 1.0 + u * (0.07 * own + 0.09 * size + 0.3 * thick);
+            let stray = u * pitch as f32 * (0.07 * wander.at(*s) + 0.10 * sway.at(*s) + 0.05 * own);
             let phase = std::f64::consts::PI * (crossing(*s) - 0.5) + odd;
-            out.middle.push(place + self.bow(way, *s) as f32 + stray);
+            out.middle.push(place + (BOW * f64::from(bow.at(*s))) as f32 + stray);
             out.half.push(half * width.clamp(0.6, 1.7));
             out.rise.push((1e3 * CRIMP * cross * libm::cos(phase)) as f32 * (1.0 + 0.25 * u * own));
             out.thick.push(half * flat * width.clamp(0.6, 1.9));
-            out.turn.push((s / (TURN * pitch)) as f32 + start + 0.25 * size.at(n, *s));
+            out.turn.push((s / (TURN * pitch)) as f32 + start + 0.25 * size);
         }
         Some(out)
     }
