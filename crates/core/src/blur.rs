@@ -2,7 +2,7 @@
 
 /// Weights of a Gaussian of `sigma` pixels, out to 3 σ, adding up to 1.
 fn kernel(sigma: f64) -> Vec<f32> {
-    let radius = libm::ceil(3.0 * sigma) as i64;
+    let radius = f64::ceil(3.0 * sigma) as i64;
     let raw: Vec<f64> =
         (-radius..=radius).map(|i| libm::exp(-0.5 * (i * i) as f64 / (sigma * sigma))).collect();
     let sum: f64 = raw.iter().sum();
@@ -11,7 +11,7 @@ fn kernel(sigma: f64) -> Vec<f32> {
 
 /// How far a blur of `sigma` pixels reaches.
 pub fn reach(sigma: f64) -> usize {
-    libm::ceil(3.0 * sigma) as usize
+    f64::ceil(3.0 * sigma) as usize
 }
 
 /// Blurs `values` (`width` a row) by `sigma` pixels.

@@ -139,7 +139,7 @@ mod tests {
             let x = i as f32 * 0.01;
             let wide = f64::from(x);
             let share = 0.5 * libm::erfc(-wide * std::f64::consts::FRAC_1_SQRT_2);
-            let mean = wide * share + libm::exp(-0.5 * wide * wide) / libm::sqrt(std::f64::consts::TAU);
+            let mean = wide * share + libm::exp(-0.5 * wide * wide) / f64::sqrt(std::f64::consts::TAU);
             let (got_share, got_mean) = normal(all(x));
             let (got_share, got_mean) =
                 (f64::from(got_share.to_array()[0]), f64::from(got_mean.to_array()[1]));

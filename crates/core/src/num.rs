@@ -23,6 +23,27 @@ pub fn pow(x: f32, n: f32) -> f32 {
     if x <= 1e-30 { 0.0 } else { exp(n * ln(x)) }
 }
 
+/// `√(x² + y²)` without needless overflow, as `libm` gives it, with the processor's own root: `libm` works roots out bit by bit where its
+/// compiler knows none.
+#[inline]
+pub fn hypot(x: f64, y: f64) -> f64 {
+    let (x, y) = (x.abs(), y.abs());
+    let (long, short) = if x > y { (x, y) } else { (y, x) };
+    // What is out of the common range, or has no number in it, is left to the library.
+    if !(long < 1e100 && short > 1e-100 && short > 1e-15 * long) {
+        return libm::hypot(x, y);
+    }
+    // High and low part of a square (Dekker 1971).
+    let square = |v: f64| {
+        let split = v * 134_217_729.0;
+        let high = v - split + split;
+        let low = v - high;
+        (v * v, high * high - v * v + 2.0 * high * low + low * low)
+    };
+    let ((long, long_low), (short, short_low)) = (square(long), square(short));
+    (short_low + long_low + short + long).sqrt()
+}
+
 /// Counter-based hash: the same four numbers always give the same 64 bits (SplitMix64 finaliser, Steele, Lea & Flood 2014).
 #[inline]
 pub fn hash(seed: u64, stream: u64, a: i64, b: i64) -> u64 {
@@ -60,6 +81,19 @@ pub fn hex(bytes: &[u8]) -> String {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn hypotenuses_are_those_of_the_library() {
+        let some = |k: i64| {
+            let wide = f64::from(unit(hash(3, 1, k, 0))) * 60.0 - 30.0;
+            f64::from(gaussian(hash(3, 2, k, 0))) * libm::pow(10.0, wide)
+        };
+        let edges = [0.0, -0.0, 1.0, 1e-300, 1e300, 5e-324, f64::INFINITY, f64::NAN];
+        let pairs = edges.iter().flat_map(|a| edges.map(|b| (*a, b)));
+        for (x, y) in pairs.chain((0..200_000).map(|k| (some(2 * k), some(2 * k + 1)))) {
+            assert_eq!(hypot(x, y).to_bits(), libm::hypot(x, y).to_bits(), "{x} {y}");
+        }
+    }
 
     #[test]
     fn hashed_noise_has_unit_variance() {

@@ -1,6 +1,7 @@
 //! What is told of a stroke that lies on the sheet, and of the sheet itself.
 
 use saltmarsh_core::describe::{Explained, TraceShown};
+use saltmarsh_core::num;
 use saltmarsh_core::relief::view;
 use saltmarsh_core::stroke::{DabTrace, Trace, advice};
 use saltmarsh_formats::trace_csv;
@@ -28,7 +29,7 @@ impl Surface {
         let across = nearest.map(|i| {
             let (before, after) = (&dabs[i.saturating_sub(3)], &dabs[(i + 3).min(dabs.len() - 1)]);
             let way = [after.x_mm - before.x_mm, after.y_mm - before.y_mm];
-            let long = libm::hypot(way[0], way[1]).max(1e-9);
+            let long = num::hypot(way[0], way[1]).max(1e-9);
             let half = [-way[1] / long * length_mm / 2.0, way[0] / long * length_mm / 2.0];
             let middle = [dabs[i].x_mm, dabs[i].y_mm];
             let at = |sign: f64| [middle[0] + sign * half[0], middle[1] + sign * half[1]];

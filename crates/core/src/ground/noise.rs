@@ -31,7 +31,7 @@ impl Band {
 
     /// As [`Band::new`], the noise `stretch` times as long across the sheet as down it, of the same area.
     pub fn drawn_out(seed: u64, stream: u64, wavelength_mm: f64, narrow: bool, stretch: f64) -> Self {
-        let down_mm = wavelength_mm / libm::sqrt(stretch);
+        let down_mm = wavelength_mm / f64::sqrt(stretch);
         let cell = (down_mm / CELLS_PER_WAVE).max(PITCH_MM);
         let cells = [cell * stretch, cell].map(|c| libm::round(PERIOD_MM / c) as i64);
         let cell = PERIOD_MM / cells[1] as f64;
@@ -66,8 +66,8 @@ impl Band {
     pub fn over(&self, region: Region) -> Vec<f32> {
         let [per_x, per_y] = self.cells.map(|c| c as f64 * PITCH_MM / PERIOD_MM);
         let margin = self.reach() as i64 + 2;
-        let first = |px: i64, per_px: f64| libm::floor((px as f64 + 0.5) * per_px) as i64 - margin;
-        let count = |px: usize, per_px: f64| libm::ceil(px as f64 * per_px) as i64 + 2 * margin + 2;
+        let first = |px: i64, per_px: f64| f64::floor((px as f64 + 0.5) * per_px) as i64 - margin;
+        let count = |px: usize, per_px: f64| f64::ceil(px as f64 * per_px) as i64 + 2 * margin + 2;
         let (gx, gy) = (first(region.x, per_x), first(region.y, per_y));
         let (gw, gh) = (count(region.width, per_x) as usize, count(region.height, per_y) as usize);
         let mut white = Vec::with_capacity(gw * gh);
@@ -86,7 +86,7 @@ impl Band {
 
         let taps = |start: i64, px: i64, per_px: f64| {
             let at = (px as f64 + 0.5) * per_px;
-            let cell = libm::floor(at);
+            let cell = f64::floor(at);
             (cell as i64 - start - 1, catmull_rom((at - cell) as f32))
         };
         let columns: Vec<_> = (0..region.width as i64).map(|i| taps(gx, region.x + i, per_x)).collect();
@@ -126,7 +126,7 @@ pub(super) fn catmull_rom(t: f32) -> [f32; 4] {
 pub fn coarse_white(seed: u64, stream: u64, sigma_px: f64, region: Region) -> Vec<f32> {
     let half = region.halved();
     // Interpolation blurs by about 0.43 wide pixels more and takes that share of the variance.
-    let sigma = libm::sqrt(sigma_px * sigma_px / 4.0 - 0.19);
+    let sigma = f64::sqrt(sigma_px * sigma_px / 4.0 - 0.19);
     let gain = (sigma_px / (2.0 * sigma)) as f32;
     let map = blurred_white_on(seed, stream, sigma, half, super::PERIOD_PX / 2);
     let mut out = half_to_full(&map, half, region);
@@ -154,7 +154,7 @@ fn blurred_white_on(seed: u64, stream: u64, sigma_px: f64, region: Region, perio
         return white;
     }
     // ∫(Gaussian²) = 1/(4πσ²).
-    let gain = libm::sqrt(4.0 * std::f64::consts::PI) * sigma_px;
+    let gain = f64::sqrt(4.0 * std::f64::consts::PI) * sigma_px;
     let mut out = region.cut(&blur::gaussian(&white, grown.width, sigma_px), margin);
     for v in &mut out {
         *v *= gain as f32;

@@ -1,6 +1,7 @@
 //! How the trade measures a surface: ISO 25178-2 height parameters, areal material ratio, developed area and
 //! autocorrelation length.
 
+use crate::num;
 use serde::Serialize;
 
 /// Height parameters; lengths in µm.
@@ -35,7 +36,7 @@ pub fn measure<T: Copy + Into<f64>>(heights: &[T]) -> Texture {
         high = high.max(d);
     }
     let (sa, m2, m3, m4) = (sa / n, m2 / n, m3 / n, m4 / n);
-    let sq = libm::sqrt(m2);
+    let sq = f64::sqrt(m2);
     // A flat map is neither skewed nor peaked.
     let over = |sum: f64, power: f64| if power > 0.0 { sum / power } else { 0.0 };
     Texture {
@@ -59,7 +60,7 @@ pub fn material_ratio<T: Copy + Into<f64>>(heights: &[T], c: f64) -> f64 {
 pub fn developed<T: Copy + Into<f64>>(heights: &[T], width: usize, step_um: f64) -> f64 {
     let rows = heights.len() / width;
     let at = |x: usize, y: usize| heights[y * width + x].into();
-    let triangle = |dx: f64, dy: f64| 0.5 * step_um * libm::sqrt(step_um * step_um + dx * dx + dy * dy);
+    let triangle = |dx: f64, dy: f64| 0.5 * step_um * f64::sqrt(step_um * step_um + dx * dx + dy * dy);
     let mut area = 0.0;
     for y in 0..rows - 1 {
         for x in 0..width - 1 {
@@ -165,7 +166,7 @@ impl<'a> Correlation<'a> {
                 if there < FALLS_TO {
                     let part = (here - FALLS_TO) / (here - there);
                     let (bx, by) = (x as f64 + part * dx as f64, y as f64 + part * dy as f64);
-                    let far = libm::hypot(bx, by);
+                    let far = num::hypot(bx, by);
                     (fast, slow) = (fast.min(far), slow.max(far));
                 } else if !seen {
                     inside.push(next);

@@ -39,7 +39,7 @@ pub fn to_spherical(tilt_x_deg: f64, tilt_y_deg: f64) -> (f64, f64) {
         FRAC_PI_2 - x.abs()
     } else {
         let (tx, ty) = (libm::tan(x), libm::tan(y));
-        libm::atan(1.0 / libm::sqrt(tx * tx + ty * ty))
+        libm::atan(1.0 / f64::sqrt(tx * tx + ty * ty))
     };
     (altitude, azimuth)
 }
@@ -70,7 +70,7 @@ pub fn to_tilt(altitude_rad: f64, azimuth_rad: f64) -> (f64, f64) {
 
 /// Wraps an angle in degrees to 0..360.
 pub fn wrap_degrees(angle: f64) -> f64 {
-    let a = angle - 360.0 * libm::floor(angle / 360.0);
+    let a = angle - 360.0 * f64::floor(angle / 360.0);
     if a >= 360.0 { 0.0 } else { a }
 }
 

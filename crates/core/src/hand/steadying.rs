@@ -12,6 +12,7 @@ use super::Sample;
 use super::path::{Path, Piece};
 use crate::chain::Settings;
 use crate::error::{Result, within};
+use crate::num;
 
 /// Settings of the filter; lengths in the unit of what is filtered.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -119,7 +120,7 @@ impl Place {
         };
         let raw = axes.map(|c| (hand[c] - last.hand[c]) * rate_hz);
         let velocity = mixed(self.settings.derivative_cutoff_hz, raw, last.velocity);
-        let speed = libm::hypot(velocity[0], velocity[1]);
+        let speed = num::hypot(velocity[0], velocity[1]);
         let steadied = mixed(self.settings.min_cutoff_hz + self.settings.beta * speed, hand, last.steadied);
         self.last = Some(LastPlace { hand, steadied, velocity });
         steadied
@@ -199,7 +200,7 @@ impl SteadyWay {
             return ([b[1], b[2]], 0.0);
         }
         let f = ((t - a[0]) / (b[0] - a[0])).clamp(0.0, 1.0);
-        let speed = libm::hypot(b[1] - a[1], b[2] - a[2]) / (b[0] - a[0]);
+        let speed = num::hypot(b[1] - a[1], b[2] - a[2]) / (b[0] - a[0]);
         ([a[1] + (b[1] - a[1]) * f, a[2] + (b[2] - a[2]) * f], speed)
     }
 }

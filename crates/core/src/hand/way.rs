@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use crate::error::{FieldError, Result};
+use crate::num;
 
 /// Points of a way's shape.
 const POINTS: usize = 2000;
@@ -44,7 +45,7 @@ impl Leg {
         let mut sum = 0.0;
         let mut along = vec![0.0];
         for w in points.windows(2) {
-            sum += libm::hypot(w[1][0] - w[0][0], w[1][1] - w[0][1]);
+            sum += num::hypot(w[1][0] - w[0][0], w[1][1] - w[0][1]);
             along.push(sum);
         }
         Self { points, along }
@@ -143,7 +144,7 @@ impl Way {
             }
             Way::Zigzag => {
                 let v = (u * 9.0).min(8.999_999);
-                let leg = libm::floor(v);
+                let leg = f64::floor(v);
                 let up = if leg as i32 % 2 == 0 { v - leg } else { 1.0 - (v - leg) };
                 [u, 0.12 * (up - 0.5)]
             }

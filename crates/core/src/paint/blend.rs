@@ -71,7 +71,7 @@ impl Blend {
             Self::HardLight => Self::Screen.channel(b, 2.0 * s - 1.0),
             Self::SoftLight if s <= 0.5 => b - (1.0 - 2.0 * s) * b * (1.0 - b),
             Self::SoftLight => {
-                let d = if b <= 0.25 { ((16.0 * b - 12.0) * b + 4.0) * b } else { libm::sqrt(b) };
+                let d = if b <= 0.25 { ((16.0 * b - 12.0) * b + 4.0) * b } else { f64::sqrt(b) };
                 b + (2.0 * s - 1.0) * (d - b)
             }
             Self::Difference => (b - s).abs(),

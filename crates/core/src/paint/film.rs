@@ -9,7 +9,7 @@ use crate::lanes::{self, LANES, Lanes, all, larger, smaller, where_greater};
 
 /// Reflectance of a film with totals `kx`, `sx` over a ground reflectance, in f64. `thickness` infinite: the limit R∞.
 pub fn reflectance(k: f64, s: f64, thickness: f64, ground: f64) -> f64 {
-    let p = libm::sqrt(k * (k + 2.0 * s));
+    let p = f64::sqrt(k * (k + 2.0 * s));
     if thickness.is_infinite() {
         let sum = k + s + p;
         return if sum == 0.0 { ground } else { s / sum };

@@ -19,7 +19,7 @@ pub fn finest_period_mm(distance_mm: f64) -> f64 {
 pub fn blur_mm(distance_mm: f64) -> f64 {
     // exp(−2π²σ²/λ²) = LEFT.
     let period = finest_period_mm(distance_mm);
-    period / std::f64::consts::PI * libm::sqrt(-libm::log(LEFT) / 2.0)
+    period / std::f64::consts::PI * f64::sqrt(-libm::log(LEFT) / 2.0)
 }
 
 /// Blurs 8-bit RGBA (`width` a row, pixels of `pixel_mm`) in linear light as an eye at `distance_mm` does; alpha stays.

@@ -21,7 +21,7 @@ impl Reflected {
 /// At an angle from the surface's normal whose cosine is `cosine` (0..1), on a medium of index `n` (1 and more).
 pub fn reflected(n: f64, cosine: f64) -> Reflected {
     let cosine = cosine.clamp(0.0, 1.0);
-    let inside = libm::sqrt(1.0 - (1.0 - cosine * cosine) / (n * n));
+    let inside = f64::sqrt(1.0 - (1.0 - cosine * cosine) / (n * n));
     let s = (cosine - n * inside) / (cosine + n * inside);
     let p = (n * cosine - inside) / (n * cosine + inside);
     Reflected { s: s * s, p: p * p }

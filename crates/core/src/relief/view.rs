@@ -186,7 +186,7 @@ const LEAST_LAIN: usize = 12;
 /// The section at so many places, each the pixel nearest to it; places off the sheet are left out.
 pub fn section(sheet: &Sheet, from: [f64; 2], to: [f64; 2], count: usize) -> Section {
     let count = count.clamp(2, 2_000);
-    let step_mm = libm::hypot(to[0] - from[0], to[1] - from[1]) / (count - 1) as f64;
+    let step_mm = num::hypot(to[0] - from[0], to[1] - from[1]) / (count - 1) as f64;
     let mut out = Section {
         length_mm: 0.0,
         ground_um: Vec::new(),
@@ -198,7 +198,7 @@ pub fn section(sheet: &Sheet, from: [f64; 2], to: [f64; 2], count: usize) -> Sec
     };
     for i in 0..count {
         let share = i as f64 / (count - 1) as f64;
-        let [x, y] = [0, 1].map(|k| libm::floor((from[k] + (to[k] - from[k]) * share) / sheet.pixel_mm()));
+        let [x, y] = [0, 1].map(|k| f64::floor((from[k] + (to[k] - from[k]) * share) / sheet.pixel_mm()));
         if x < 0.0 || y < 0.0 || x >= sheet.width() as f64 || y >= sheet.height() as f64 {
             continue;
         }

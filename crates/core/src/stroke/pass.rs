@@ -6,6 +6,7 @@ use crate::hand::path::{Path, Piece, Place};
 use crate::hand::steadying::SteadyWay;
 use crate::hand::{Hand, Sample, angles};
 use crate::medium::{Next, Travel};
+use crate::num;
 
 /// Speed is smoothed over this time, s (tuned by eye: a pen's reports jitter).
 const SPEED_SMOOTHING_S: f64 = 0.012;
@@ -148,7 +149,7 @@ impl Pass {
     pub(super) fn lag(&self, place: &Place) -> (f64, f64) {
         let Some(steady) = &self.steady else { return (0.0, 0.0) };
         let ([x, y], speed) = steady.hand_at(place.t);
-        let lag = libm::hypot(x - place.x, y - place.y);
+        let lag = num::hypot(x - place.x, y - place.y);
         (lag, if speed > 1.0 { 1000.0 * lag / speed } else { 0.0 })
     }
 
@@ -177,9 +178,9 @@ impl Pass {
     /// Enters a piece; gives the contact where the pen touched down.
     fn enter(&mut self, piece: Piece, hand: &Hand) -> Option<Due> {
         let (a, b) = (piece.at(0.0), piece.at(1.0));
-        let chord = libm::hypot(b.x - a.x, b.y - a.y);
-        let bulge = piece.duration() * 0.5 * (libm::hypot(a.vx, a.vy) + libm::hypot(b.vx, b.vy));
-        let steps = libm::ceil(chord.max(bulge) / STEP_MM).clamp(1.0, 20_000.0) as usize;
+        let chord = num::hypot(b.x - a.x, b.y - a.y);
+        let bulge = piece.duration() * 0.5 * (num::hypot(a.vx, a.vy) + num::hypot(b.vx, b.vy));
+        let steps = f64::ceil(chord.max(bulge) / STEP_MM).clamp(1.0, 20_000.0) as usize;
         self.step = Some(Step { piece, number: 1, steps, before: a, done: 0.0 });
         if self.last.is_some() {
             return None;
@@ -196,7 +197,7 @@ impl Pass {
         let f0 = (step.number - 1) as f64 / step.steps as f64;
         let f1 = step.number as f64 / step.steps as f64;
         let now = step.piece.at(f1);
-        let length = libm::hypot(now.x - step.before.x, now.y - step.before.y);
+        let length = num::hypot(now.x - step.before.x, now.y - step.before.y);
         let wanted = self.next_spacing - self.since;
         if length - step.done >= wanted {
             step.done += wanted.max(0.0);
@@ -253,14 +254,14 @@ impl Pass {
 
     /// Takes the direction of travel where there is one.
     fn turn(&mut self, place: &Place, length: f64) {
-        if libm::hypot(place.vx, place.vy) > 1e-6 && length > 0.0 {
+        if num::hypot(place.vx, place.vy) > 1e-6 && length > 0.0 {
             self.heading = angles::wrap_degrees(libm::atan2(place.vy, place.vx).to_degrees());
         }
     }
 
     /// Takes speed and the hardest press.
     fn heed(&mut self, place: &Place, hand: &Hand, dt: f64) {
-        let speed = libm::hypot(place.vx, place.vy);
+        let speed = num::hypot(place.vx, place.vy);
         self.speed = Some(match self.speed {
             None => speed,
             Some(before) => speed + (before - speed) * libm::exp(-dt / SPEED_SMOOTHING_S),

@@ -53,7 +53,7 @@ fn lay_blocks_in_place(blocks: &Blocks, sheet: &mut Sheet) -> Result<()> {
     while y < bottom {
         let mut engine = Engine::with(tool.clone(), Hand::default(), sheet, &shelf, carried.as_ref())?;
         let mut clock = 0.0;
-        let period = |mm: f64| libm::floor(mm / blocks.period_mm) as i64;
+        let period = |mm: f64| f64::floor(mm / blocks.period_mm) as i64;
         for period in period(left)..=period(right) {
             for begin in blocks.begin_mm {
                 let from = period as f64 * blocks.period_mm + begin;

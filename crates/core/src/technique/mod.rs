@@ -13,6 +13,7 @@ use crate::error::Result;
 use crate::ground::Recipe;
 use crate::hand::{Gesture, Sample, angles};
 use crate::medium::{Turn, turn_in_place};
+use crate::num;
 use crate::sheet::{STEP_S, Sheet};
 use crate::tool::Tool;
 
@@ -149,7 +150,7 @@ impl Technique {
             let k = time as f64;
             for [x0, y0, x1, y1, p0, p1] in &step.lines {
                 let (dx, dy) = (x1 - x0, y1 - y0);
-                let count = (libm::ceil(libm::hypot(dx, dy) / step.speed_mm_s * RATE_HZ) as usize).max(2);
+                let count = (f64::ceil(num::hypot(dx, dy) / step.speed_mm_s * RATE_HZ) as usize).max(2);
                 let begins = p0 + step.firmer_by * k;
                 let sample = |i: usize| {
                     let f = i as f64 / count as f64;

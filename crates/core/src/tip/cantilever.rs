@@ -32,12 +32,12 @@ const COARSE_PANELS: usize = 240;
 /// `(K − F, E(p) − E(φ₁, p))` for `1 − p² = q`.
 fn integrals(q: f64, panels: usize) -> (f64, f64) {
     let p2 = 1.0 - q;
-    let from = libm::atanh((FRAC_1_SQRT_2 / libm::sqrt(p2)).min(1.0 - 1e-16));
+    let from = libm::atanh((FRAC_1_SQRT_2 / f64::sqrt(p2)).min(1.0 - 1e-16));
     let h = (FAR - from) / panels as f64;
     let at = |v: f64| {
         let (c, t) = (1.0 / libm::cosh(v), libm::tanh(v));
         // 1 − p²·tanh² = sech² + q·tanh².
-        let root = libm::sqrt(c * c + q * t * t);
+        let root = f64::sqrt(c * c + q * t * t);
         (c / root, c * root)
     };
     let mut sum = (0.0, 0.0);
@@ -56,7 +56,7 @@ pub fn bend(load: f64) -> Bend {
         // Euler and Bernoulli; the shortening is ∫θ²/2 = α²/15.
         return Bend { vertical: load / 3.0, horizontal: load * load / 15.0, slope: 0.5 * load };
     }
-    let wanted = libm::sqrt(load);
+    let wanted = f64::sqrt(load);
     // q falls from ½, for no load, towards 0 as e^(−2√α).
     let (mut low, mut high) = (-2.0 * wanted - 8.0, libm::log(0.5));
     for _ in 0..60 {
@@ -67,7 +67,7 @@ pub fn bend(load: f64) -> Bend {
     let sine = 1.0 - 2.0 * q;
     Bend {
         vertical: 1.0 - 2.0 * integrals(q, PANELS).1 / wanted,
-        horizontal: 1.0 - libm::sqrt(2.0 * sine / load),
+        horizontal: 1.0 - f64::sqrt(2.0 * sine / load),
         slope: 0.5 * PI - libm::acos(sine),
     }
 }
@@ -91,7 +91,7 @@ pub fn load_at(share: f64) -> f64 {
         let of = |i: usize| {
             let q = 0.5 * libm::exp(-0.04 * i as f64);
             let load = libm::pow(integrals(q, COARSE_PANELS).0, 2.0);
-            let share = 1.0 - libm::sqrt(2.0 * (1.0 - 2.0 * q) / load);
+            let share = 1.0 - f64::sqrt(2.0 * (1.0 - 2.0 * q) / load);
             (share, load * load / share)
         };
         let solved: Vec<(f64, f64)> = (1..).map(of).take_while(|s| s.0 < MOST_SHORTENING + 0.03).collect();
@@ -109,7 +109,7 @@ pub fn load_at(share: f64) -> f64 {
     let share = share.clamp(0.0, MOST_SHORTENING);
     let u = share * STEPS as f64;
     let i = u as usize;
-    libm::sqrt(share * (table[i] + (table[i + 1] - table[i]) * (u - i as f64)))
+    f64::sqrt(share * (table[i] + (table[i + 1] - table[i]) * (u - i as f64)))
 }
 
 #[cfg(test)]

@@ -89,7 +89,7 @@ impl Stiffness {
     /// The force at a lowering, gf.
     pub fn force_gf(&self, lowered_mm: f64) -> f64 {
         let share = (lowered_mm / self.length_mm - self.low) / (self.high - self.low);
-        let u = STEPS as f64 * libm::sqrt(share.clamp(0.0, 1.0));
+        let u = STEPS as f64 * f64::sqrt(share.clamp(0.0, 1.0));
         let i = (u as usize).min(STEPS - 1);
         self.force_gf[i] + (self.force_gf[i + 1] - self.force_gf[i]) * (u - i as f64)
     }

@@ -108,7 +108,7 @@ impl Response {
     pub fn run(&self, index: usize, signals: &Signals, without: f64) -> Factor {
         let input = signals.get(self.signal);
         let along = (input - self.input[0]) / (self.input[1] - self.input[0]);
-        let u = if self.repeat && along > 0.0 { along - libm::floor(along) } else { along.clamp(0.0, 1.0) };
+        let u = if self.repeat && along > 0.0 { along - f64::floor(along) } else { along.clamp(0.0, 1.0) };
         let share = self.curve.at(u);
         let full = self.output[0] + (self.output[1] - self.output[0]) * share;
         let output = without + (full - without) * self.amount;

@@ -21,10 +21,7 @@ impl Gesso {
         let band = |stream, mm, stretch| Band::drawn_out(seed, stream, mm, false, stretch);
         Self {
             // Of the same width for any direction: a mark drawn out keeps its hairs' spacing.
-            last: [
-                band(10, mark * libm::sqrt(along), along),
-                band(11, 0.45 * mark * libm::sqrt(along), along),
-            ],
+            last: [band(10, mark * f64::sqrt(along), along), band(11, 0.45 * mark * f64::sqrt(along), along)],
             under: band(12, 1.4 * mark, 1.0 / along),
             pinholes: band(13, 0.4, 1.0),
             chalk: band(14, 0.35, 1.0),

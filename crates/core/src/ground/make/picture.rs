@@ -69,7 +69,7 @@ fn resampled(image: &Grey, step: f64, w: usize, h: usize) -> Vec<f32> {
             .map(|i| {
                 let centre = (i as f64 + 0.5) * step;
                 let (a, b) = ((centre - half).max(0.0), (centre + half).min(size as f64));
-                let (first, last) = (libm::floor(a) as usize, (libm::ceil(b) as usize).min(size));
+                let (first, last) = (f64::floor(a) as usize, (f64::ceil(b) as usize).min(size));
                 let share = |k: usize| (b.min((k + 1) as f64) - a.max(k as f64)) / (b - a);
                 (first, (first..last).map(|k| share(k) as f32).collect())
             })

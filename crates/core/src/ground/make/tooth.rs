@@ -97,7 +97,7 @@ impl Norm {
         let mean = values.iter().map(|v| f64::from(*v)).sum::<f64>() / n;
         let variance =
             values.iter().map(|v| (f64::from(*v) - mean) * (f64::from(*v) - mean)).sum::<f64>() / n;
-        Self { mean: mean as f32, scale: (1.0 / libm::sqrt(variance.max(1e-12))) as f32 }
+        Self { mean: mean as f32, scale: (1.0 / f64::sqrt(variance.max(1e-12))) as f32 }
     }
 
     #[inline]

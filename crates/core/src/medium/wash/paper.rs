@@ -144,7 +144,7 @@ impl Paper {
         let (heights, width) = (&reference.height, reference.region.width);
         let mean = heights.iter().map(|h| f64::from(*h)).sum::<f64>() / heights.len() as f64;
         let square = |values: &mut dyn Iterator<Item = f64>| {
-            libm::sqrt(values.map(|v| v * v).sum::<f64>() / heights.len() as f64) as f32
+            f64::sqrt(values.map(|v| v * v).sum::<f64>() / heights.len() as f64) as f32
         };
         let sq_um = square(&mut heights.iter().map(|h| f64::from(*h) - mean));
         let near = blur::gaussian(heights, width, NEAR_MM / PITCH_MM);

@@ -12,6 +12,7 @@ use super::paper::Paper;
 use super::pigments;
 use super::step::{Air, Pace};
 use crate::ground::{Ground, Surface};
+use crate::num;
 use crate::sheet::{Changed, Sheet, Surroundings, TILE};
 
 const PITCH_MM: f64 = 0.085;
@@ -53,7 +54,7 @@ fn paint(code: &str, film_um: f32, strength: f32) -> Brings {
 }
 
 fn disc(cx: f64, cy: f64, r: f64) -> impl Fn(f64, f64) -> f64 {
-    move |x, y| (r - libm::hypot(x - cx, y - cy) + 0.5).clamp(0.0, 1.0)
+    move |x, y| (r - num::hypot(x - cx, y - cy) + 0.5).clamp(0.0, 1.0)
 }
 
 /// All of a pigment at every cell, µm.
@@ -222,7 +223,7 @@ fn a_front_in_paper_goes_as_the_root_of_time() {
 /// Mean over a ring of radii, of a map about a middle.
 fn ring(map: &[f64], side: usize, [cx, cy]: [f64; 2], radii: std::ops::Range<f64>) -> f64 {
     let inside = (0..map.len())
-        .filter(|i| radii.contains(&libm::hypot((i % side) as f64 + 0.5 - cx, (i / side) as f64 + 0.5 - cy)));
+        .filter(|i| radii.contains(&num::hypot((i % side) as f64 + 0.5 - cx, (i / side) as f64 + 0.5 - cy)));
     let (sum, count) = inside.fold((0.0, 0.0), |(s, n), i| (s + map[i], n + 1.0));
     sum / count
 }
@@ -264,7 +265,7 @@ fn half_the_pitch_or_half_the_step_gives_the_same_rim() {
         });
         assert!(steps.is_some(), "it dries");
         let cells = water(&s, COVER, [0, 0, side, side]).iter().map(|v| f64::from(*v)).sum::<f64>();
-        let (map, far) = (laid(&s, "PB15:3"), libm::sqrt(cells / std::f64::consts::PI));
+        let (map, far) = (laid(&s, "PB15:3"), f64::sqrt(cells / std::f64::consts::PI));
         let mean = |radii| ring(&map, side, [c; 2], radii);
         [mean(0.9 * far..far + 0.5) / mean(0.0..0.5 * far), cells * pitch * pitch]
     };
@@ -325,7 +326,7 @@ fn coarse_pigment_gathers_in_the_tooth_the_more_the_rougher_the_paper() {
         assert!(!s.busy());
         let map = laid(&s, code);
         let mean = map.iter().sum::<f64>() / map.len() as f64;
-        libm::sqrt(map.iter().map(|v| (v / mean - 1.0) * (v / mean - 1.0)).sum::<f64>() / map.len() as f64)
+        f64::sqrt(map.iter().map(|v| (v / mean - 1.0) * (v / mean - 1.0)).sum::<f64>() / map.len() as f64)
     };
     let [hot, cold, rough] =
         [Surface::HotPressed, Surface::ColdPressed, Surface::Rough].map(|p| uneven(p, "PB29"));

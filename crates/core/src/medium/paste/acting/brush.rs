@@ -9,6 +9,7 @@ use crate::chain::Settings;
 use crate::medium::paste::noise::{self, stream};
 use crate::medium::paste::parameters::{self, Outline};
 use crate::medium::paste::stuff::Stuff;
+use crate::num;
 
 /// Lanes stand so far apart on the outline, mm.
 pub const LANE_MM: f64 = 0.2;
@@ -135,7 +136,7 @@ impl Brush {
         let mut way = vec![0.0];
         for p in fine.windows(2) {
             let last = way[way.len() - 1];
-            way.push(last + libm::hypot(a * (p[1][0] - p[0][0]), b * (p[1][1] - p[0][1])));
+            way.push(last + num::hypot(a * (p[1][0] - p[0][0]), b * (p[1][1] - p[0][1])));
         }
         let whole = way[FINE];
         // An even number on each quarter, so that both sides have lanes at equal places.

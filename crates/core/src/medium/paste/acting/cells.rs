@@ -33,7 +33,7 @@ impl Cells {
     /// Ground and film at a place on the ground, mm, between the middles of cells, µm each.
     pub fn at(&mut self, [x, y]: [f64; 2], stroke: f32, sheet: &Sheet, lie: &mut Lie) -> [f32; 2] {
         let (u, v) = (x / CELL_MM - 0.5, y / CELL_MM - 0.5);
-        let (i, j) = (libm::floor(u) as i64, libm::floor(v) as i64);
+        let (i, j) = (f64::floor(u) as i64, f64::floor(v) as i64);
         let (fu, fv) = ((u - i as f64) as f32, (v - j as f64) as f32);
         let mut cell = |di: i64, dj: i64| self.cell(i + di, j + dj, stroke, sheet, lie);
         let [a, b, c, d] = [cell(0, 0), cell(1, 0), cell(0, 1), cell(1, 1)];
@@ -67,7 +67,7 @@ fn mean([i, j]: [i64; 2], stroke: f32, sheet: &Sheet, lie: &mut Lie) -> [f32; 2]
     let (pixel, origin) = (sheet.pixel_mm(), sheet.raster().origin_mm);
     let size = [sheet.width(), sheet.height()];
     let span = |cell: i64, axis: usize| {
-        let first = |c: i64| libm::ceil((c as f64 * CELL_MM - origin[axis]) / pixel - 0.5);
+        let first = |c: i64| f64::ceil((c as f64 * CELL_MM - origin[axis]) / pixel - 0.5);
         let most = size[axis] as f64;
         let (from, to) = (first(cell).clamp(0.0, most - 1.0), first(cell + 1).clamp(1.0, most));
         (from as usize, (to as usize).max(from as usize + 1))

@@ -21,6 +21,7 @@ use std::rc::Rc;
 use crate::chain::{Action, Quality, Settings};
 use crate::ground::Feel;
 use crate::medium::{Acting, Amount, At, Balance, Carried, Mark, Next};
+use crate::num;
 use crate::sheet::{Changed, Sheet};
 use crate::tip::TurnedBy;
 use crate::tip::hair::{self, Bends};
@@ -104,7 +105,7 @@ impl Step {
         let to = self.to.lanes[lane];
         self.from
             .as_ref()
-            .map_or(0.0, |f| libm::hypot(to[0] - f.lanes[lane][0], to[1] - f.lanes[lane][1]) as f32)
+            .map_or(0.0, |f| num::hypot(to[0] - f.lanes[lane][0], to[1] - f.lanes[lane][1]) as f32)
     }
 }
 

@@ -4,6 +4,7 @@ use super::PasteTool;
 use super::brush::{Column, Shape};
 use super::{Step, sweep};
 use crate::medium::paste::noise::{along, smooth, stream};
+use crate::num;
 
 /// How a brush is held.
 #[derive(Debug, Clone, Copy)]
@@ -56,7 +57,7 @@ pub(super) fn half_axes(shape: &Shape, splay: f64, press: f64, peak: f64) -> [f6
     let w = press.max(0.0);
     let spread = w + 0.55 * (peak - w).max(0.0);
     let wide = half * (1.0 + 0.9 * splay * w / FREE_MM);
-    let opened = |at: f64| libm::sqrt((spread / at).min(1.0));
+    let opened = |at: f64| f64::sqrt((spread / at).min(1.0));
     if outline.round {
         let a = half * (spread / 3.4).min(1.0 + 0.15 * splay);
         return [a, a];
@@ -107,7 +108,7 @@ impl PasteTool {
         let from = self.stance.take();
         let travel = from
             .as_ref()
-            .map_or(0.0, |f| libm::hypot(pose.place[0] - f.pose.place[0], pose.place[1] - f.pose.place[1]));
+            .map_or(0.0, |f| num::hypot(pose.place[0] - f.pose.place[0], pose.place[1] - f.pose.place[1]));
         self.way_mm += travel;
         // Hairs stay spread while the brush lifts; that fades over 12 mm.
         self.peak = pose.press + (self.peak - pose.press).max(0.0) * libm::exp(-travel / 12.0);
@@ -151,14 +152,14 @@ impl PasteTool {
             let reach = if stiff { 0.0 } else { 0.47 }
                 * FREE_MM
                 * scale
-                * libm::sqrt(q * (2.0 - q))
+                * f64::sqrt(q * (2.0 - q))
                 * (1.0 - 0.12 * q);
             let before = column.trails;
             let now = match before {
                 None => [root[0] - 0.35 * reach * hc, root[1] - 0.35 * reach * hs],
                 Some(l) => {
                     let d = [root[0] - l[0], root[1] - l[1]];
-                    let far = libm::hypot(d[0], d[1]);
+                    let far = num::hypot(d[0], d[1]);
                     let pull = if far > reach { 1.0 - reach / far } else { 0.0 };
                     [l[0] + d[0] * pull, l[1] + d[1] * pull]
                 }
@@ -166,7 +167,7 @@ impl PasteTool {
             let column: &mut Column = &mut self.brush.columns[i];
             column.trails = Some(now);
             if let (Some(b), true) = (before, travel > 0.0) {
-                column.travel += libm::hypot(now[0] - b[0], now[1] - b[1]) as f32;
+                column.travel += num::hypot(now[0] - b[0], now[1] - b[1]) as f32;
                 let tuft = &mut self.brush.tufts[column.tuft];
                 tuft.travel = tuft.travel.max(column.travel);
             }

@@ -63,8 +63,8 @@ fn noise(seed: u64, stream: u64, which: i64, x: f32) -> f32 {
 impl Contact {
     /// The hairs from `-half_mm` to `half_mm` across the pull, after so much way: the mean of those within a pixel.
     pub fn across(&self, half_mm: f64, way_mm: f64, pixel_mm: f64) -> Vec<Hair> {
-        let within = (libm::ceil(0.5 * pixel_mm / HAIR_MM - 0.5).max(0.0)) as usize;
-        let half = libm::ceil(half_mm / HAIR_MM) as i64 + 1 + within as i64;
+        let within = (f64::ceil(0.5 * pixel_mm / HAIR_MM - 0.5).max(0.0)) as usize;
+        let half = f64::ceil(half_mm / HAIR_MM) as i64 + 1 + within as i64;
         let x = way_mm as f32 / DRIFTS_MM;
         let h = &self.hairs;
         let single: Vec<Hair> = (-half..=half)

@@ -119,7 +119,7 @@ impl Print {
         let print = Self::of(Face::Drops, seed, at, [0.0; 2], 0.0);
         let chance = |stream: u64, k: i64| f64::from(num::unit(num::hash(seed, stream, print.number, k)));
         let turn = std::f64::consts::TAU * chance(PLACE, 1);
-        let far = field_mm * libm::sqrt(chance(PLACE, 2));
+        let far = field_mm * f64::sqrt(chance(PLACE, 2));
         // Many small ones to one that is large.
         let radius = 0.5 * most_mm * (0.12 + 0.88 * libm::pow(chance(SIZE, 0), 3.0));
         let middle = [print.middle[0] + far * libm::cos(turn), print.middle[1] + far * libm::sin(turn)];
@@ -159,9 +159,9 @@ impl Print {
         let raster = sheet.raster();
         let size = [sheet.width(), sheet.height()];
         let edge = |k: usize, mm: f64| (mm - raster.origin_mm[k]) / raster.pixel_mm;
-        let low = |k: usize| (libm::floor(edge(k, self.middle[k] - half[k])) - 1.0).max(0.0) as usize;
+        let low = |k: usize| (f64::floor(edge(k, self.middle[k] - half[k])) - 1.0).max(0.0) as usize;
         let high = |k: usize| {
-            let v = libm::ceil(edge(k, self.middle[k] + half[k])) + 1.0;
+            let v = f64::ceil(edge(k, self.middle[k] + half[k])) + 1.0;
             if v <= 0.0 { 0 } else { (v as usize).min(size[k]) }
         };
         let rect = Rect { left: low(0), top: low(1), right: high(0), bottom: high(1) };
@@ -186,13 +186,13 @@ impl Print {
         let least = THINNEST * raster.pixel_mm;
         let [a, b] = self.axes.map(|axis| axis.max(least));
         let turned = self.heading - self.direction;
-        let across = |a: f64, b: f64| libm::hypot(a * libm::sin(turned), b * libm::cos(turned));
+        let across = |a: f64, b: f64| num::hypot(a * libm::sin(turned), b * libm::cos(turned));
         let thin = if self.goes {
             across(self.axes[0], self.axes[1]) / across(a, b)
         } else {
             self.axes[0] / a * (self.axes[1] / b)
         } as f32;
-        let reach = libm::hypot(a, b);
+        let reach = num::hypot(a, b);
         let hairs = contact.map(|c| (c, c.across(reach, self.way_mm, raster.pixel_mm)));
         let soft = raster.pixel_mm;
         // Water runs off paste, wet or dry as oil is.
@@ -207,7 +207,7 @@ impl Print {
                 let (dx, dy) = (mm(0, tx * TILE + x), mm(1, ty * TILE + y));
                 let (p, q) = ((dx * cos + dy * sin) / a, (dy * cos - dx * sin) / b);
                 let r = if self.exponent == 2.0 {
-                    libm::sqrt(p * p + q * q)
+                    f64::sqrt(p * p + q * q)
                 } else {
                     libm::pow(
                         libm::pow(p.abs(), self.exponent) + libm::pow(q.abs(), self.exponent),
@@ -215,7 +215,7 @@ impl Print {
                     )
                 };
                 // Distance to the outline, along the way to its middle.
-                let inwards = if r > 1e-9 { libm::hypot(dx, dy) * (1.0 / r - 1.0) } else { a.min(b) };
+                let inwards = if r > 1e-9 { num::hypot(dx, dy) * (1.0 / r - 1.0) } else { a.min(b) };
                 let cover = thin * (inwards / soft + 0.5).clamp(0.0, 1.0) as f32;
                 if cover <= 0.0 {
                     continue;
@@ -251,7 +251,7 @@ impl Print {
     fn sponge(&self, dx: f64, dy: f64) -> f32 {
         let noise = |k: usize| {
             let (u, v) = (dx / HOLES_MM[k] + 1000.0, dy / HOLES_MM[k] + 1000.0);
-            let (i, j) = (libm::floor(u), libm::floor(v));
+            let (i, j) = (f64::floor(u), f64::floor(v));
             let smooth = |t: f64| t * t * (3.0 - 2.0 * t);
             let (s, t) = (smooth(u - i) as f32, smooth(v - j) as f32);
             let at = |di: i64, dj: i64| {

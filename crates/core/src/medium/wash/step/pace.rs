@@ -53,9 +53,9 @@ impl Pace {
     /// On a sheet of pixels of `dx` mm, its board tilted by `slope` (tangent, across and down).
     pub fn new(dx: f64, slope: [f64; 2]) -> Self {
         // A wave may not cross half a cell; with room for pixels that are the study's but for rounding.
-        let parts = libm::ceil(PITCH_MM * PITCH_MM / (dx * dx) - 0.1).max(1.0);
+        let parts = f64::ceil(PITCH_MM * PITCH_MM / (dx * dx) - 0.1).max(1.0);
         // On a coarser sheet it has farther to go: longer steps do.
-        let every = libm::floor(EVERY * dx / PITCH_MM + 0.02).clamp(EVERY, LONGEST);
+        let every = f64::floor(EVERY * dx / PITCH_MM + 0.02).clamp(EVERY, LONGEST);
         Self::in_parts(dx, slope, every, parts)
     }
 
@@ -65,7 +65,7 @@ impl Pace {
         let head = 0.016_26 * dt * dt / (dx * dx);
         let speed = |mm_s: f64| mm_s * dt / dx;
         let spread = 0.0433 * 4.0 * dt / (4.0 * dx * dx);
-        let runs = libm::ceil(spread / 0.21).max(1.0);
+        let runs = f64::ceil(spread / 0.21).max(1.0);
         let spread = spread / runs;
         let nodes = 0.51 / (2.0 * dx);
         Self {
