@@ -2,7 +2,7 @@
 
 import { createHash } from "node:crypto";
 import { expect, test as base, type CDPSession, type Locator, type Page } from "@playwright/test";
-import { Studio } from "./server";
+import { FEW_ROWS, Studio } from "./server";
 
 export interface Touch {
   x: number;
@@ -218,10 +218,11 @@ export class Bench {
 }
 
 /** A Bench of its own for every test, on a server of its own. */
-export const test = base.extend<{ start: string; studio: Studio; bench: Bench }>({
+export const test = base.extend<{ start: string; rows: string[]; studio: Studio; bench: Bench }>({
   start: ["/", { option: true }],
-  studio: async ({}, use) => {
-    const studio = new Studio();
+  rows: [FEW_ROWS, { option: true }],
+  studio: async ({ rows }, use) => {
+    const studio = new Studio(false, [], rows);
     await studio.open();
     await use(studio);
     await studio.close();

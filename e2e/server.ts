@@ -2,13 +2,39 @@
 
 import { spawn, type ChildProcess } from "node:child_process";
 import { randomUUID } from "node:crypto";
+import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { createServer, connect, type AddressInfo, type Server, type Socket } from "node:net";
+import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 
 const root = join(dirname(fileURLToPath(import.meta.url)), "..");
 export const program = join(root, "target", process.env.SALTMARSH_PROFILE ?? "debug", "saltmarsh");
 export const repository = root;
+
+/** The demo's own rows on the proof sheet; and as many as most tests look at: each costs a visit, and every change, as much again. */
+export const DEMO_ROWS = ["Press ramp", "Slow pull", "Flicks", "Hatching", "Scrub", "Lean fan"];
+export const FEW_ROWS = ["Press ramp", "Slow pull", "Scrub"];
+
+const demos = new Map<string, string>();
+
+/** The demo scenario with these gestures on the proof sheet, all others beside it: its folder. */
+function demoOf(rows: string[]): string {
+  const folder = join(root, "demo");
+  if (rows.join() === DEMO_ROWS.join()) return folder;
+  let made = demos.get(rows.join());
+  if (!made) {
+    made = mkdtempSync(join(tmpdir(), "saltmarsh-demo-"));
+    const scenario = JSON.parse(readFileSync(join(folder, "demo.json"), "utf8")) as { tools: string[]; grounds: { file: string }[]; gestures: { file: string; name: string; aside?: boolean }[] };
+    const there = (file: string) => join(folder, file);
+    scenario.tools = scenario.tools.map(there);
+    scenario.grounds = scenario.grounds.map((g) => ({ ...g, file: there(g.file) }));
+    scenario.gestures = scenario.gestures.map((g) => ({ ...g, file: there(g.file), ...(rows.includes(g.name) ? {} : { aside: true }) }));
+    writeFileSync(join(made, "demo.json"), JSON.stringify(scenario));
+    demos.set(rows.join(), made);
+  }
+  return made;
+}
 
 /** A door between server and database that can be shut. */
 export class Door {
@@ -49,10 +75,11 @@ export class Studio {
   url = "";
   private child: ChildProcess | null = null;
 
-  /** `closed`: it signs nobody in without name and password; `more`: what else it is started with. */
+  /** `closed`: it signs nobody in without name and password; `more`: what else it is started with; `rows`: what the proof sheet shows. */
   constructor(
     private closed = false,
     private more: string[] = [],
+    private rows = FEW_ROWS,
   ) {
     const url = process.env.DATABASE_URL;
     if (!url) throw new Error("DATABASE_URL names the test database; ./run test sets it");
@@ -72,7 +99,7 @@ export class Studio {
     const port = this.url ? new URL(this.url).port : "0";
     const child = spawn(
       program,
-      ["serve", "--listen", `127.0.0.1:${port}`, "--web", join(root, "web/dist"), ...(this.closed ? [] : ["--painter", this.painter, "--demo", join(root, "demo")]), ...this.more],
+      ["serve", "--listen", `127.0.0.1:${port}`, "--web", join(root, "web/dist"), ...(this.closed ? [] : ["--painter", this.painter, "--demo", demoOf(this.rows)]), ...this.more],
       { env: { ...process.env, DATABASE_URL: database.href }, stdio: ["ignore", "pipe", "inherit"] },
     );
     this.child = child;

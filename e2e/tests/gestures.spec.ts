@@ -2,6 +2,9 @@
 
 import type { Page } from "@playwright/test";
 import { Pen, expect, slideTo, test } from "../bench";
+import { DEMO_ROWS } from "../server";
+
+test.use({ rows: DEMO_ROWS });
 
 const list = (page: Page) => page.getByRole("list", { name: "Gestures" });
 /** The first six. */

@@ -1,6 +1,9 @@
 /** The trace: one cursor on the sheet, the plot and the ribbon; a sentence and every factor with its unit. */
 
 import { expect, test } from "../bench";
+import { DEMO_ROWS } from "../server";
+
+test.use({ rows: DEMO_ROWS });
 
 test("every stroke is traced and explains itself", async ({ bench, page }) => {
   await test.step("pointing at the sheet moves the trace, and the reverse", async () => {

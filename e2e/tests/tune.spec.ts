@@ -1,6 +1,9 @@
 /** A painter tunes a stick: bends the curve, sees the same hand with both tools, keeps it, and finds it again. */
 
 import { expect, test } from "../bench";
+import { DEMO_ROWS } from "../server";
+
+test.use({ rows: DEMO_ROWS });
 
 test("a tool is kept, and found again after reload and restart", async ({ bench, page, studio }) => {
   await bench.station("Tip").click();

@@ -2,6 +2,9 @@
 
 import { expect, Pen, test } from "../bench";
 import { looker } from "../axe";
+import { DEMO_ROWS } from "../server";
+
+test.use({ rows: DEMO_ROWS });
 
 test("a wash moves while the hand rests, dries, and follows what it is loaded with", async ({ bench, page }) => {
   await bench.choose("Mop");

@@ -115,7 +115,7 @@ export function App() {
     return (
       <main className="grid h-full place-items-center">
         <p role={problem ? "alert" : "status"} className={problem ? "text-warn" : "text-muted"}>
-          {problem ? `${problem.message}. Trying again…` : "Laying out the bench…"}
+          {problem ? t("{{message}}. Trying again…", { message: problem.message }) : t("Laying out the bench…")}
         </p>
       </main>
     );
@@ -205,16 +205,16 @@ function TopLine({ away }: { away: boolean }) {
         ))}
       </nav>
       <span role="status" className="ml-auto text-warn">
-        {away && "The server is away: this is what was here last."}
+        {away && t("The server is away: this is what was here last.")}
       </span>
       <span className="flex items-center gap-2 text-muted">
         <span aria-hidden className={`h-2 w-2 rounded-full ${live?.kind === "pen" ? "bg-draft" : "bg-kept"}`} />
-        {live?.kind === "stand-in" ? "Stand-in for " : ""}
+        {live?.kind === "stand-in" ? t("Stand-in for ") : ""}
         {name}, {fixed(first_gf)}{" "}{t("to")}{" "}{fixed(full_gf)}{" "}{t("gf")}
       </span>
       <Painter />
       <button type="button" className="min-h-7 px-1 text-muted" onClick={() => setTheme(theme === "light" ? "dark" : "light")}>
-        {theme === "light" ? "Dark" : "Light"}
+        {theme === "light" ? t("Dark") : t("Light")}
       </button>
       <button type="button" className="min-h-7 px-1 text-muted" onClick={() => useBench.setState({ palette: true })}>
         {t("Find or do")}{" "}<kbd className="num">{find}</kbd>

@@ -8,6 +8,7 @@ import type { components, paths } from "./schema";
 import { Refused } from "../model/refused";
 import { once } from "./once";
 import { within } from "./within";
+import { t } from "../model/said";
 
 /** So long the server has to answer, and to take in a picture, ms. */
 const PATIENCE_MS = 10_000;
@@ -50,7 +51,7 @@ export async function ask<T>(send: () => Promise<Answer<T>>, again = true): Prom
     const e = answer.error;
     throw new Refused(e.code, e.message, e.field ?? null, e.present ?? null);
   }
-  throw new Refused("away", `the server answered ${answer.response.status}`);
+  throw new Refused("away", t("the server answered {{status}}", { status: answer.response.status }));
 }
 
 let signingIn: Promise<unknown> | null = null;

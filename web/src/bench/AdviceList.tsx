@@ -20,7 +20,7 @@ export function AdviceList() {
   return (
     <Popover.Root>
       <Popover.Trigger className="min-h-7 rounded border border-line bg-raised px-2 text-muted" data-testid="advice">
-        <span className="num">{advice.length}</span> {advice.length === 1 ? "thing" : "things"}{" "}{t("noticed")}
+        <span className="num">{advice.length}</span> {advice.length === 1 ? t("thing noticed") : t("things noticed")}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={4} className="z-50 w-[26rem] max-w-[calc(100vw-1rem)] rounded border border-line bg-pane p-3 shadow-lg" aria-label={t("What was noticed")}>

@@ -99,7 +99,7 @@ function Beside() {
 function Border({ across = false }: { across?: boolean }) {
   return (
     <Separator
-      aria-label={across ? "Move this border up or down" : "Move this border left or right"}
+      aria-label={across ? t("Move this border up or down") : t("Move this border left or right")}
       className={`relative bg-line after:absolute after:content-[''] hover:bg-draft data-[separator=active]:bg-draft ${across ? "h-px after:inset-x-0 after:-inset-y-1" : "w-px after:-inset-x-1 after:inset-y-0"}`}
     />
   );

@@ -47,7 +47,7 @@ export function FirstMinute() {
           </Button>
         )}
         <Button className="!min-h-6 !px-2 !py-0" onClick={putAway}>
-          {next < 0 ? "Done: put away" : "Put away"}
+          {next < 0 ? t("Done: put away") : t("Put away")}
         </Button>
       </span>
     </section>

@@ -46,7 +46,7 @@ export function Reason() {
           title={t("Compare with the tool beside the draft at the same place")}
           onClick={() => useBench.setState({ beside: beside === "kept" ? null : "kept" })}
         >
-          {against ? "Beside" : "Kept"}
+          {against ? t("Beside") : t("Kept")}
         </Button>
         <Button
           className="!min-h-6 !px-1.5 !py-0"
@@ -154,7 +154,7 @@ function Beside({ dab }: { dab: Dab }) {
     <table className="mb-2 w-full text-[12px]" data-testid="differences">
       <thead>
         <tr className="text-muted">
-          <th className="text-left font-normal">{differences.length === 0 ? "Nothing differs" : "Differs most in"}</th>
+          <th className="text-left font-normal">{differences.length === 0 ? t("Nothing differs") : t("Differs most in")}</th>
           <th className="num text-right font-normal">{name}</th>
           <th className="num text-right font-normal text-draft">{t("here")}</th>
           <th className="w-10" />

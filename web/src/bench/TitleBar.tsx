@@ -51,7 +51,7 @@ export function TitleBar({ tools }: { tools: Tool[] }) {
         onChange={(action) => edit((d) => ({ ...d, action }))}
       />
       <span className="truncate text-muted" data-testid="draft-status">
-        {count === 0 ? `as kept in v${tool.kept.number}` : `draft of v${tool.kept.number}, ${count} change${count === 1 ? "" : "s"}`}
+        {count === 0 ? t("as kept in v{{number}}", { number: tool.kept.number }) : t(count === 1 ? "draft of v{{number}}, 1 change" : "draft of v{{number}}, {{changes}} changes", { number: tool.kept.number, changes: count })}
       </span>
       <span className="ml-auto flex flex-wrap items-center gap-2">
         <AdviceList />

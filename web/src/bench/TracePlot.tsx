@@ -51,7 +51,7 @@ export function TracePlot() {
           <Term word="word:gf">{t("Force, gf (gram-force)")}</Term>
           <Drawn stroke="var(--faint)">{t("hand")}</Drawn>
           <Drawn stroke="var(--kept)" dash="4 3">
-            {besideName === "kept" ? "kept" : besideName}
+            {besideName === "kept" ? t("kept") : besideName}
           </Drawn>
           <Drawn stroke="var(--draft)">{t("draft")}</Drawn>
           {traced && (

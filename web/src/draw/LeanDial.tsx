@@ -32,7 +32,7 @@ export function LeanDial() {
       aria-valuemin={0}
       aria-valuemax={359}
       aria-valuenow={lean}
-      aria-valuetext={`leans ${lean}°, ${tilt}° from upright`}
+      aria-valuetext={t("leans {{lean}}°, {{tilt}}° from upright", { lean, tilt })}
       className="shrink-0 cursor-pointer touch-none"
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId);

@@ -103,7 +103,7 @@ function WhatDraws() {
         <span>
           {t("Fingers draw")}
           <span className="block max-w-60 text-[12px] text-muted">
-            {fingers ? "A touch is a stroke, except while a pen is near." : penSeen ? "A pen was seen here: a touch is a resting palm." : "Only pen and mouse draw."}
+            {fingers ? t("A touch is a stroke, except while a pen is near.") : penSeen ? t("A pen was seen here: a touch is a resting palm.") : t("Only pen and mouse draw.")}
           </span>
         </span>
       </label>

@@ -14,6 +14,7 @@ import { isPen, unfolded } from "./pen";
 import { pause, reportOf, type Moved, type Report } from "./report";
 import { useLaid, type LaidOptions } from "./useLaid";
 import { usePlay } from "./usePlay";
+import { t } from "../model/said";
 
 const FORCE_STEP = 0.04;
 
@@ -42,7 +43,7 @@ const kindOf = (e: PointerEvent): Claim["kind"] => (isPen(e) ? "pen" : e.pointer
 
 const refused = (error: unknown) => {
   const { field, message } = refusalOf(error);
-  say(`The pen reported what cannot be: ${field} ${message}`);
+  say(t("The pen reported what cannot be: {{field}} {{message}}", { field, message }));
 };
 
 export function useDrawing(options: DrawingOptions) {

@@ -10,6 +10,7 @@ import { useBench } from "../session/store";
 import { say } from "../session/notices";
 import { ORIGIN_Y, pause, played } from "./report";
 import type { Drawn, DrawingOptions } from "./useDrawing";
+import { t } from "../model/said";
 
 interface PlayOptions extends Pick<DrawingOptions, "document" | "onReport" | "strokes"> {
   drawing: RefObject<Drawn | null>;
@@ -65,7 +66,7 @@ export function usePlay({ document, onReport, strokes, drawing, ended, begin, fi
         }
         sendSamples(Float64Array.from(batch), performance.timeOrigin + performance.now(), (error) => {
           const { field, message } = refusalOf(error);
-          say(`What is played cannot be: ${field} ${message}`);
+          say(t("What is played cannot be: {{field}} {{message}}", { field, message }));
         });
       }
       finish(stroke);

@@ -136,7 +136,7 @@ export function GesturesScreen() {
         <Button onClick={() => setGenerating(true)}>{t("Generate…")}</Button>
         <FileButton text={t("Add InkML…")} label={t("InkML files")} accept=".inkml,.xml,application/inkml+xml" multiple onFiles={(files) => void read(files)} />
         <Button disabled={found.length === 0} title={t("One InkML file of all gestures in the list")} onClick={saveAll}>
-          {t("Save")}{" "}{found.length === gestures.length ? "all" : `these ${found.length}`}
+          {t("Save")}{" "}{found.length === gestures.length ? t("all") : t("these {{length}}", { length: found.length })}
         </Button>
         {generating && <Generate change={change} onClose={() => setGenerating(false)} />}
       </div>

@@ -46,7 +46,7 @@ export function Record({ change }: { change: Change }) {
       <div className="flex min-h-[34px] flex-wrap items-center gap-1.5">
         <h2 className="font-semibold">{t("Record")}</h2>
         <StandIns />
-        <span className="truncate text-muted">{strokes.length === 0 ? "Draw a stroke; the last one is kept." : `${strokes.length} drawn; the last is kept.`}</span>
+        <span className="truncate text-muted">{strokes.length === 0 ? t("Draw a stroke; the last one is kept.") : t("{{length}} drawn; the last is kept.", { length: strokes.length })}</span>
         <span className="ml-auto" />
         <input
           aria-label={t("Name of the recorded gesture")}

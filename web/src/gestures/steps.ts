@@ -32,7 +32,7 @@ type Known = () => Gesture[];
 
 function known(all: Known, id: string): Gesture {
   const gesture = all().find((g) => g.id === id);
-  if (!gesture) throw new Error("that gesture is not here any more");
+  if (!gesture) throw new Error(t("that gesture is not here any more"));
   return gesture;
 }
 

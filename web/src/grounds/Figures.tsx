@@ -49,7 +49,7 @@ export function Figures({ figures, measuring }: { figures: GroundFigures | null;
           {figures && size.width > 0 && <Bearing figures={figures} load={share} width={size.width} height={HEIGHT} />}
         </div>
         <div className="grid grid-cols-[auto_1fr_auto_auto] items-center gap-2">
-          <span className="truncate text-muted">{document?.name ?? "A stick"}{" "}{t("presses with")}</span>
+          <span className="truncate text-muted">{document?.name ?? t("A stick")}{" "}{t("presses with")}</span>
           <Slider label={t("Pressure under the stick, slider")} span={span} value={pressure} onDrag={set} onLetGo={() => undefined} />
           <NumberField label={t("Pressure under the stick")} value={Number(pressure.toFixed(2))} {...span} onCommit={set} />
           <span className="text-muted">{t("gf/mm²")}</span>

@@ -152,7 +152,7 @@ export function GroundsScreen() {
               <RecipePanel />
               <div className="mt-2 flex flex-wrap gap-2 border-t border-line pt-2">
                 <Button disabled={!document || !!used} onClick={() => recipe && edit((d) => withGround(d, { ...recipe, name: now.name }))}>
-                  {used ? `${document?.name ?? "The tool"} is on it` : `Try ${document?.name ?? "the tool"} on it`}
+                  {used ? t("{{v0}} is on it", { v0: document?.name ?? t("The tool") }) : t("Try {{v0}} on it", { v0: document?.name ?? t("the tool") })}
                 </Button>
                 <Button onClick={() => remove(kept)}>{t("Take away")}</Button>
               </div>

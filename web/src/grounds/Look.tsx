@@ -220,7 +220,7 @@ function Reads({ figures }: { figures: GroundFigures | null }) {
     <span className="ml-auto shrink-0 text-right text-[12px] leading-tight" data-testid="reads" title={t("Two minutes of arc: the shortest period a normal eye sees from 2 m")}>
       {t("From 2 m nothing shorter than")}{" "}{fixed(finest, 1)}{" "}{t("mm reads;")}
       <br />
-      {Number.isFinite(tooth) ? (reads ? `this tooth, about ${fixed(tooth, 1)} mm, does` : `this tooth, about ${fixed(tooth, 1)} mm, would at ×${fixed(scale, 1)}`) : "this tooth is longer than the sample"}
+      {Number.isFinite(tooth) ? (reads ? t("this tooth, about {{v0}} mm, does", { v0: fixed(tooth, 1) }) : t("this tooth, about {{v0}} mm, would at ×{{v1}}", { v0: fixed(tooth, 1), v1: fixed(scale, 1) })) : t("this tooth is longer than the sample")}
     </span>
   );
 }

@@ -41,7 +41,7 @@ export function BeforeAfter() {
             key={column + id}
             ref={(canvas) => (canvas ? mount(column, id, canvas) : undefined)}
             role="img"
-            aria-label={column === "before" ? "Uncalibrated" : "Calibrated"}
+            aria-label={column === "before" ? t("Uncalibrated") : t("Calibrated")}
             data-column={column}
             className={`block bg-[#f3f1ec] ${column === "after" ? "outline-2 outline-draft" : ""}`}
             style={strip}

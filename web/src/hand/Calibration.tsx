@@ -106,9 +106,9 @@ function Figures() {
   return (
     <div className="num grid grid-cols-[1fr_auto] gap-x-3 border-t border-hair py-1 text-[12px]" data-testid="calibration-figures">
       <span className="font-sans">{t("Levels that still count")}</span>
-      <span data-figure="levels">{levels ? `${counted(levels.usable_levels)} of ${counted(hand.profile.levels)}` : "–"}</span>
+      <span data-figure="levels">{levels ? t("{{v0}} of {{v1}}", { v0: counted(levels.usable_levels), v1: counted(hand.profile.levels) }) : "–"}</span>
       <span className="font-sans">{t("Largest step of the output")}</span>
-      <span>{levels ? `${(100 * levels.max_step).toPrecision(2)} % at ${fixed(forceOf(levels.max_step_at / (hand.profile.levels - 1), hand.profile))} gf` : "–"}</span>
+      <span>{levels ? t("{{v0}} % at {{v1}} gf", { v0: (100 * levels.max_step).toPrecision(2), v1: fixed(forceOf(levels.max_step_at / (hand.profile.levels - 1), hand.profile)) }) : "–"}</span>
       <span className="font-sans">{t("Force for 10 / 50 / 100 % output")}</span>
       <span data-figure="forces">
         {force(0)} / {force(1)} / {force(2)}

@@ -52,7 +52,7 @@ function Title() {
       </span>
       <span className="ml-auto" />
       <span role="status" className={safe ? "text-muted" : "font-semibold text-warn"} data-testid="hand-saving">
-        {saving.state === "saving" ? "saving…" : safe ? "saved" : "not saved"}
+        {saving.state === "saving" ? t("saving…") : safe ? t("saved") : t("not saved")}
       </span>
       <Button onClick={undo} disabled={!canUndo} title={keys[0]}>
         {t("Undo")}

@@ -78,8 +78,8 @@ export function Propose() {
         </div>
       ) : (
         <p className="py-1 text-muted">
-          {!ready && count("light") + count("normal") + count("firm") > 0 && `Propose waits for ${missing.join(" and ")} marks. `}
-          {marking ? `Draw two or three ${marking} marks on the pad.` : ready ? "Marks of all three kinds are there: Propose makes a calibration of them." : "Choose a kind, draw a few marks as you would when you draw, then the next kind."}
+          {!ready && count("light") + count("normal") + count("firm") > 0 && t("Propose waits for {{v0}} marks. ", { v0: missing.join(" and ") })}
+          {marking ? t("Draw two or three {{marking}} marks on the pad.", { marking }) : ready ? t("Marks of all three kinds are there: Propose makes a calibration of them.") : t("Choose a kind, draw a few marks as you would when you draw, then the next kind.")}
         </p>
       )}
     </section>

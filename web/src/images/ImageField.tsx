@@ -14,8 +14,8 @@ export function ImageField({ label, value, onChange }: { label: string; value: s
   return (
     <span className="flex items-center gap-1.5">
       {value && <img alt="" src={imageFile(value)} className="h-7 w-10 bg-black object-contain" />}
-      <Button className="max-w-44 truncate !px-2" aria-label={`${label}: ${value ? (named?.name ?? "an image that is not on the shelf") : "none"}`} onClick={() => setOpen(true)}>
-        {value ? (named?.name ?? "not on the shelf") : "Choose…"}
+      <Button className="max-w-44 truncate !px-2" aria-label={`${label}: ${value ? (named?.name ?? t("an image that is not on the shelf")) : t("none")}`} onClick={() => setOpen(true)}>
+        {value ? (named?.name ?? t("not on the shelf")) : t("Choose…")}
       </Button>
       {value && (
         <Button className="!px-2" aria-label={t("{{label}}: take out", { label })} onClick={() => onChange("")}>

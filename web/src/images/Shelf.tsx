@@ -53,7 +53,7 @@ export function Shelf({ title, chosen, onChoose, onClose }: ShelfProps) {
   };
   const takeIn = (file: Blob, name: string) =>
     change(async () => {
-      if (file.size > MOST_BYTES) throw new Error(`${name}: may be at most 32 MiB`);
+      if (file.size > MOST_BYTES) throw new Error(t("{{name}}: may be at most 32 MiB", { name }));
       const { image, changes } = await addImage(free(name), file);
       return [`${image.name}, ${image.width} × ${image.height} px, is on the shelf`, ...changes].join("; ");
     });
@@ -170,7 +170,7 @@ function One({ image, used, replacing, change, onChoose, onReplace, onRemove }: 
   const users = uses.data ?? [];
   return (
     <li className={`rounded border p-1.5 ${used ? "border-draft" : "border-line"}`}>
-      <button type="button" className="block w-full" aria-pressed={used} aria-label={replacing ? `Put ${image.name} in the place of ${replacing.name}` : `Use ${image.name}`} disabled={replacing?.id === image.id} onClick={onChoose}>
+      <button type="button" className="block w-full" aria-pressed={used} aria-label={replacing ? t("Put {{name}} in the place of {{v1}}", { name: image.name, v1: replacing.name }) : t("Use {{name}}", { name: image.name })} disabled={replacing?.id === image.id} onClick={onChoose}>
         <img alt="" src={imageFile(image.hash)} className="h-20 w-full bg-black object-contain" />
       </button>
       <input aria-label={t("Name of {{name}}", { name: image.name })} className="mt-1 w-full rounded border border-transparent bg-raised px-1 font-semibold hover:border-line" value={name} onChange={(e) => setName(e.target.value)} onBlur={take} onKeyDown={enter} />
@@ -180,14 +180,14 @@ function One({ image, used, replacing, change, onChoose, onReplace, onRemove }: 
           {image.width} × {image.height}
         </span>
         <span className="truncate" title={users.join(", ")}>
-          {users.length > 0 ? `in ${users.join(", ")}` : "not used"}
+          {users.length > 0 ? t("in {{v0}}", { v0: users.join(", ") }) : t("not used")}
         </span>
       </span>
       <span className="flex justify-end gap-1.5 text-[12px]">
         <Button className="!min-h-6 !px-1.5 !py-0" disabled={users.length === 0} aria-label={t("Replace {{name}} wherever it is needed", { name: image.name })} title={t("Put another image in its place, wherever it is needed")} onClick={onReplace}>
           {t("Replace…")}
         </Button>
-        <Button className="!min-h-6 !px-1.5 !py-0" disabled={users.length > 0} title={users.length > 0 ? `Needed by ${users.join(", ")}` : "Take away"} onClick={onRemove}>
+        <Button className="!min-h-6 !px-1.5 !py-0" disabled={users.length > 0} title={users.length > 0 ? t("Needed by {{v0}}", { v0: users.join(", ") }) : t("Take away")} onClick={onRemove}>
           {t("Take away")}
         </Button>
       </span>

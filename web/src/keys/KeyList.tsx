@@ -63,7 +63,7 @@ function Table() {
       <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 wide:grid-cols-2 overflow-y-auto">
         {PLACES.map((place) => (
           <section key={place} aria-label={t("Keys: {{place}}", { place })} className={place === "Bench" ? "row-span-4" : ""}>
-            <h3 className="font-semibold">{place === "everywhere" ? "Everywhere" : `On the ${place}`}</h3>
+            <h3 className="font-semibold">{place === "everywhere" ? t("Everywhere") : t("On the {{place}}", { place: t(place) })}</h3>
             <ul>
               {KEY_IDS.filter((id) => KEYED[id].where === place).map((id) => {
                 const key = keyOf(table, id);
@@ -77,7 +77,7 @@ function Table() {
                       className={`num ml-auto min-h-7 min-w-24 rounded border px-2 ${asking === id ? "border-draft text-draft" : "border-line bg-raised"} ${off ? "text-muted line-through" : ""}`}
                       onClick={() => setAsking(asking === id ? null : id)}
                     >
-                      {asking === id ? "press a key…" : shownKey(key) || "none"}
+                      {asking === id ? t("press a key…") : shownKey(key) || t("none")}
                     </button>
                     <Button className="!min-h-7 !px-2 !py-0" aria-label={t("Take the key off {{label}}", { label: KEYED[id].label })} disabled={key === ""} onClick={() => putKey(id, "")}>
                       {t("Off")}

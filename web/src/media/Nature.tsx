@@ -19,7 +19,7 @@ export function Nature({ parameter }: { parameter: string }) {
   const what = (declared(parameter)?.label ?? parameter).toLowerCase();
   return (
     <div className="flex items-center gap-2 pb-1 text-[12px] text-muted">
-      <span>{differ === 0 ? `All as this ${what} is by nature.` : `${differ} of its numbers are not this ${what}'s own.`}</span>
+      <span>{differ === 0 ? t("All as this {{what}} is by nature.", { what }) : t("{{differ}} of its numbers are not this {{what}}'s own.", { differ, what })}</span>
       {differ > 0 && (
         <Button className="ml-auto shrink-0 !px-2" title={t("Its own {{names}}", { names })} onClick={() => edit((d) => nature.values.reduce((doc, [id, v]) => withParameter(doc, id, v), d))}>
           {t("Take the")}{" "}{what}{t("'s own")}

@@ -39,7 +39,7 @@ export function RackScreen({ tools }: { tools: Tool[] }) {
       <div className="flex min-h-[42px] flex-wrap items-center gap-2">
         <h1 className="text-[17px] font-semibold">{t("Rack")}</h1>
         <span className="mr-3 text-muted">
-          <span className="num">{tools.length}</span>{" "}{t("tools")}{calibrated && ", drawn through your calibration"}
+          <span className="num">{tools.length}</span>{" "}{t("tools")}{calibrated && t(", drawn through your calibration")}
         </span>
         {VIEWS.map(([v, text]) => (
           <Button key={v} aria-pressed={view === v} onClick={() => setView(v)}>

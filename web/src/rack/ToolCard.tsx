@@ -26,7 +26,7 @@ export function ToolCard({ tool, doings }: { tool: Tool; doings: ToolDoings }) {
         <span className="block px-2 pb-1.5 pt-1">
           <span className="flex items-baseline gap-2">
             <span className="truncate font-semibold">{name}</span>
-            <span className="num ml-auto shrink-0 pr-7 text-[12px] text-muted">{onBench ? "on the bench" : tool.draft ? `draft of v${tool.kept.number}` : `v${tool.kept.number}`}</span>
+            <span className="num ml-auto shrink-0 pr-7 text-[12px] text-muted">{onBench ? t("on the bench") : tool.draft ? t("draft of v{{number}}", { number: tool.kept.number }) : `v${tool.kept.number}`}</span>
           </span>
           <span className="block truncate text-[12px] text-muted" title={intent}>
             {intent}

@@ -10,6 +10,7 @@ import { switchTo } from "../session/saving";
 import { useBench } from "../session/store";
 import { LONGEST, freeName } from "./freeName";
 import { saveFile } from "../ui/saveFile";
+import { t } from "../model/said";
 
 /** The server's limit for a document. */
 const MOST_BYTES = 1024 * 1024;
@@ -34,7 +35,7 @@ export function useToolDoings(tools: Tool[]) {
     duplicate: (tool: Tool) =>
       attempt(tool.name, async () => {
         const copy = await createTool({ ...tool.kept.document, name: freeName(`${tool.name.slice(0, LONGEST)}, copy`, tools) });
-        tellDone(`${copy.name} is in the rack.`, () => attempt(copy.name, () => takeToolAway(copy.id)));
+        tellDone(t("{{name}} is in the rack.", { name: copy.name }), () => attempt(copy.name, () => takeToolAway(copy.id)));
       }),
     saveAsFile: (tool: Tool) => saveFile(`${tool.name.replace(/[^A-Za-z0-9-]+/g, "-")}.json`, "application/json", `${JSON.stringify(tool.kept.document, null, 2)}\n`),
     takeAway: (tool: Tool) =>
@@ -46,18 +47,18 @@ export function useToolDoings(tools: Tool[]) {
           else useBench.setState({ tool: null, now: null });
         }
         await takeToolAway(tool.id);
-        tellDone(`${tool.name} was taken away, with its versions and its draft.`, () => bringBack(tool.id, tool.name));
+        tellDone(t("{{name}} was taken away, with its versions and its draft.", { name: tool.name }), () => bringBack(tool.id, tool.name));
       }),
     readFiles: async (files: File[]) => {
       const names = [...tools];
       for (const file of files) {
-        if (file.size > MOST_BYTES) return say(`${file.name}: may be at most 1 MiB`);
+        if (file.size > MOST_BYTES) return say(t("{{name}}: may be at most 1 MiB", { name: file.name }));
         await attempt(file.name, async () => {
           // The core checks it first: its refusals name the field.
           const document = JSON.parse(await engine.checkTool(await file.text())) as ToolDocument;
           const added = await createTool({ ...document, name: freeName(document.name, names) });
           names.push(added);
-          tellDone(`${added.name} is in the rack.`, () => attempt(added.name, () => takeToolAway(added.id)));
+          tellDone(t("{{name}} is in the rack.", { name: added.name }), () => attempt(added.name, () => takeToolAway(added.id)));
         });
       }
     },

@@ -57,7 +57,10 @@ test("nothing is made while strokes are laid or the painter acts, and what is be
   expect(asked()).toEqual(["linen", null]);
   // It was not made whole: it is asked for again.
   done(false);
-  await vi.advanceTimersByTimeAsync(5000);
+  await vi.advanceTimersByTimeAsync(4200);
   expect(asked()).toEqual(["linen", null, "linen"]);
+  // Once one is whole the next follows soon.
+  await vi.advanceTimersByTimeAsync(500);
+  expect(asked()).toEqual(["linen", null, "linen", "gesso"]);
   stop();
 });

@@ -7,6 +7,7 @@ import { Refused } from "../model/refused";
 import { DEVICE, decide, hand, onEveryStep, take, useHand } from "./handStore";
 import { say, tellDone } from "./notices";
 import { notSaved, savingLoop } from "./savingLoop";
+import { t } from "../model/said";
 
 const JOURNAL = "saltmarsh.hand";
 
@@ -115,7 +116,7 @@ export const choose = (stylus: Stylus) =>
       hold(await activateStylus(stylus.id));
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
-      say(`${stylus.document.profile.name} could not be taken up: ${error.message}.`);
+      say(t("{{name}} could not be taken up: {{message}}.", { name: stylus.document.profile.name, message: error.message }));
     }
   });
 
@@ -153,6 +154,6 @@ export function recognise(device: string, styluses: Stylus[]) {
   void inTurn(async () => {
     await flush();
     hold(known);
-    tellDone(`Recognised: ${known.document.profile.name}.`);
+    tellDone(t("Recognised: {{name}}.", { name: known.document.profile.name }));
   });
 }

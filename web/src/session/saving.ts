@@ -10,6 +10,7 @@ import { say, tellDone } from "./notices";
 import { notSaved, savingLoop } from "./savingLoop";
 import { keepSteps, strokesOf, workOf } from "./steps";
 import { Refused } from "../model/refused";
+import { t } from "../model/said";
 
 /** What must outlive a crash: kept at once. The strokes and the steps are kept beside it (`steps.ts`). */
 interface Journal {
@@ -149,7 +150,7 @@ export function switchTo(other: Tool) {
       await openTool(await showTool(other.id));
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
-      say(`${other.name} could not be opened: ${error.message}.`);
+      say(t("{{name}} could not be opened: {{message}}.", { name: other.name, message: error.message }));
     }
   });
 }
@@ -164,7 +165,7 @@ export function keep() {
       kept(await keepTool(tool.id, tool.kept.number, now.document, get().note), now.document);
     } catch (error) {
       failed(error);
-      if (error instanceof Refused && error.away) say(`Not kept: ${error.message}. Try again when it is back.`);
+      if (error instanceof Refused && error.away) say(t("Not kept: {{message}}. Try again when it is back.", { message: error.message }));
     }
   });
 }
@@ -240,7 +241,7 @@ export function followElsewhere(kind: string, version: number) {
       set({ tool: theirs, seen: theirs.draft?.version ?? 0 });
       // A step: what was here comes back with undo.
       commit({ document: onServer });
-      if (Date.now() - followed > FOLLOWING_MS) tellDone(`${theirs.name} is changed in another window: here it is as it is there.`);
+      if (Date.now() - followed > FOLLOWING_MS) tellDone(t("{{name}} is changed in another window: here it is as it is there.", { name: theirs.name }));
       followed = Date.now();
     }
   });

@@ -1,6 +1,7 @@
 /** A bearing on a small compass, turned with a pointer or the arrow keys. */
 
 import { aroundMiddle } from "./dial";
+import { t } from "../model/said";
 
 const SIZE = 64;
 const MIDDLE = SIZE / 2;
@@ -34,7 +35,7 @@ export function Compass({ label, value, now, onDrag, onLetGo, onCommit }: Compas
       aria-valuemin={0}
       aria-valuemax={359}
       aria-valuenow={value}
-      aria-valuetext={`${value}° from the right, clockwise`}
+      aria-valuetext={t("{{value}}° from the right, clockwise", { value })}
       className="shrink-0 cursor-pointer touch-none"
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId);

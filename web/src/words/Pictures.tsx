@@ -75,7 +75,7 @@ function Row({ parameter, document, shown }: { parameter: Parameter; document: T
         ))}
       </ul>
       {parameter.kind === "number" && pictures && (
-        <p data-testid="more">{more ? `More of it here: ${more}.` : "Here more of it is hardly seen in this sample."}</p>
+        <p data-testid="more">{more ? t("More of it here: {{more}}.", { more }) : t("Here more of it is hardly seen in this sample.")}</p>
       )}
     </>
   );

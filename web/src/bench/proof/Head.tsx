@@ -71,7 +71,7 @@ function Looking({ width }: { width: number }) {
           <Radios label={t("Rows")} value={String(rows)} options={SIZES.map(([size, text]) => [String(size), text])} onChange={(size) => showRows(SIZES.find(([s]) => String(s) === size)?.[0] ?? "fit")} />
           <p className="text-[12px] text-muted">
             {t("Now")}{" "}{scaleSaid(width, pxPerMm)}.{" "}
-            {measured ? "This screen was measured. " : "True size is a guess until this screen is measured. "}
+            {measured ? t("This screen was measured. ") : t("True size is a guess until this screen is measured. ")}
             <PopoverLink onClick={() => useLooking.setState({ open: "measure" })}>{t("Measure it…")}</PopoverLink>
           </p>
           <Radios
@@ -83,7 +83,7 @@ function Looking({ width }: { width: number }) {
           <p className="text-[12px] text-muted">{t("What lies under the pointer is laid anew in finer pixels.")}</p>
           <div className="flex flex-wrap gap-1.5 border-t border-hair pt-2">
             <Popover.Close asChild>
-              <Button onClick={() => useLooking.setState({ open: "third" })}>{third ? "Another third tool…" : "Pin a third tool…"}</Button>
+              <Button onClick={() => useLooking.setState({ open: "third" })}>{third ? t("Another third tool…") : t("Pin a third tool…")}</Button>
             </Popover.Close>
             <Popover.Close asChild>
               <Button onClick={() => useLooking.setState({ open: "save" })}>{t("Save a picture…")}</Button>

@@ -102,7 +102,7 @@ function Glass({ zoom, spot }: { zoom: Loupe; spot: Spot }) {
         <span>
           × {zoom}, {fixed(part.width * part.pixelMm, 1)}{" "}{t("mm across")}
         </span>
-        <span>{refused.key === key ? refused.why : laid === key ? `laid at ${Math.round(25.4 / part.pixelMm)} dpi` : "laying…"}</span>
+        <span>{refused.key === key ? refused.why : laid === key ? t("laid at {{v0}} dpi", { v0: Math.round(25.4 / part.pixelMm) }) : t("laying…")}</span>
       </figcaption>
     </figure>
   );

@@ -110,7 +110,7 @@ export function Pad(props: { width: number; height: number; layout: Layout; pixe
         {open && <Slow />}
         <span className="flex flex-wrap gap-0.5 text-[12px]">
           <Button className="!min-h-6 !px-1 !py-0" onClick={openRow} title={t("Open or close {{v0}}", { v0: keys[0] })}>
-            {open ? "Close" : "Open"}
+            {open ? t("Close") : t("Open")}
           </Button>
           <Button className="!min-h-6 !px-1 !py-0" disabled={!strokes?.length} onClick={wipePad} title={t("Undo brings it back {{v0}}", { v0: keys[1] })}>
             {t("Wipe")}

@@ -123,7 +123,7 @@ function Choices({ onDone }: { onDone: () => void }) {
       <div className="flex items-center justify-end gap-2">
         {laid !== null && (
           <span role="status" className="mr-auto text-muted">
-            {what === "sheet" ? `laying ${Math.min(laid + 1, strips)} of ${strips}…` : "laying…"}
+            {what === "sheet" ? t("laying {{v0}} of {{strips}}…", { v0: Math.min(laid + 1, strips), strips }) : t("laying…")}
           </span>
         )}
         <Button onClick={onDone}>{t("Cancel")}</Button>

@@ -1,6 +1,7 @@
 /** Pictures of the proof sheet, to be kept outside the program: laid anew at the resolution that was asked for. */
 
 import { engine, stripPart } from "../../engine/client";
+import { t } from "../../model/said";
 import type { Column, PicturePage } from "../../engine/types";
 import { rowToLay } from "./rowToLay";
 import { fixed } from "../../model/number";
@@ -50,7 +51,7 @@ async function surely(ask: () => Promise<Uint8Array<ArrayBuffer> | null>): Promi
     if (rgba) return rgba;
     await new Promise((go) => setTimeout(go, 200));
   }
-  throw new Error("the proof sheet is being laid anew all the time: let go of it while the picture is made");
+  throw new Error(t("the proof sheet is being laid anew all the time: let go of it while the picture is made"));
 }
 
 const pixels = (mm: number, pixelMm: number) => Math.max(1, Math.round(mm / pixelMm));
@@ -66,7 +67,7 @@ export async function stripOf(column: Column, id: string, pixelMm: number) {
 /** The free row at true size. */
 export async function rowOf(size: { width: number; height: number }, pixelMm: number) {
   const row = rowToLay();
-  if (!row) throw new Error("there is no tool on the bench");
+  if (!row) throw new Error(t("there is no tool on the bench"));
   const [width, height] = [pixels(size.width, pixelMm), pixels(size.height, pixelMm)];
   return { width, height, rgba: await surely(() => engine.padPart(row.tool, row.hand, row.strokes, row.between, { pixelMm, leftMm: 0, topMm: 0, width, height })) };
 }
@@ -102,7 +103,7 @@ export async function sheetOf(wanted: WantedSheet, pixelMm: number, onDone: (str
 export async function pngOf({ widthMm, heightMm, pixelMm, pictures, captions }: PicturePage): Promise<Uint8Array<ArrayBuffer>> {
   const canvas = new OffscreenCanvas(pixels(widthMm, pixelMm), pixels(heightMm, pixelMm));
   const context = canvas.getContext("2d");
-  if (!context) throw new Error("this browser has no room for so large a picture");
+  if (!context) throw new Error(t("this browser has no room for so large a picture"));
   context.fillStyle = "#ffffff";
   context.fillRect(0, 0, canvas.width, canvas.height);
   for (const p of pictures) context.putImageData(new ImageData(new Uint8ClampedArray(p.rgba.buffer), p.width, p.height), pixels(p.leftMm, pixelMm), pixels(p.topMm, pixelMm));

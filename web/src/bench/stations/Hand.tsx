@@ -33,7 +33,7 @@ export function Hand() {
     : [];
   return (
     <div>
-      <h3 className="pb-1 font-semibold">{live ? (live.kind === "pen" ? "The pen now" : "Stand-in now") : "No pen over the free row"}</h3>
+      <h3 className="pb-1 font-semibold">{live ? (live.kind === "pen" ? t("The pen now") : t("Stand-in now")) : t("No pen over the free row")}</h3>
       {!live && <p className="text-muted">{t("Move a pen, a finger or the mouse over the free row to see its signals.")}</p>}
       {rows.map(([label, value, share]) => (
         <div key={label} className="grid grid-cols-[5rem_1fr_5rem] items-center gap-2 border-t border-hair py-1">
@@ -48,7 +48,7 @@ export function Hand() {
       <p className="pb-2 text-muted">{t("What a mouse or finger does not report. Arrow up and down change the force while drawing.")}</p>
       <StandInSliders />
       <p className="pt-3 text-muted">
-        {profile.name}, {fixed(profile.first_gf)}{" "}{t("to")}{" "}{fixed(profile.full_gf)}{" "}{t("gf, calibration")}{" "}{straight ? "straight" : "of your own"}:{" "}
+        {profile.name}, {fixed(profile.first_gf)}{" "}{t("to")}{" "}{fixed(profile.full_gf)}{" "}{t("gf, calibration")}{" "}{straight ? t("straight") : t("of your own")}:{" "}
         <Link to="/hand" className="underline">
           {t("the Hand screen")}
         </Link>{" "}

@@ -65,7 +65,7 @@ export function Matrix({ document, onOpen, onAdd }: MatrixProps) {
                     type="button"
                     // Adding has a button of its own: an empty cell need not be walked through by keyboard.
                     tabIndex={first ? 0 : -1}
-                    aria-label={first ? `${name}, open` : `${name}, add`}
+                    aria-label={first ? t("{{name}}, open", { name }) : t("{{name}}, add", { name })}
                     title={name}
                     className={`relative block ${first ? "bg-raised" : "hover:bg-hair"}`}
                     style={{ width: SIZE, height: SIZE }}

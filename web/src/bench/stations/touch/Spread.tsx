@@ -18,7 +18,7 @@ export function Spread({ response, of, onChange }: { response: Response; of?: st
       {one ? (
         <>
           <span aria-hidden>±</span>
-          <NumberField label={of ? `${of} strays by ±` : "Spread around the value"} value={up} low={0} high={most} step={step} width="w-12" onCommit={(v) => to(v, v)} />
+          <NumberField label={of ? t("{{of}} strays by ±", { of }) : t("Spread around the value")} value={up} low={0} high={most} step={step} width="w-12" onCommit={(v) => to(v, v)} />
         </>
       ) : (
         <>
@@ -30,10 +30,10 @@ export function Spread({ response, of, onChange }: { response: Response; of?: st
       <span className="w-4 text-muted">{unit}</span>
       <Button
         className="!min-h-6 !px-1.5 !py-0"
-        title={one ? "Set down and up apart" : "As far down as up"}
+        title={one ? t("Set down and up apart") : t("As far down as up")}
         onClick={() => (one ? to(0, up) : to(Math.max(Math.abs(down), Math.abs(up)), Math.max(Math.abs(down), Math.abs(up))))}
       >
-        {one ? "apart" : "alike"}
+        {one ? t("apart") : t("alike")}
       </Button>
     </>
   );
