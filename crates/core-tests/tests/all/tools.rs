@@ -132,7 +132,7 @@ fn parameters_without_effect_say_why() {
     assert_eq!(reason(&tool, "touch.force_gf"), (true, String::new()));
 }
 
-/// A parameter that is said not to act must not change the sheet, and one that acts must: of every ready tool, a third of them as it is (the others
+/// A parameter that is said not to act must not change the sheet, and one that acts must: of every ready tool, a sixth of them as it is (the others
 /// with the next tools), and all that changes with each other choice of each of its parameters.
 fn relevance_tells_the_truth(medium: &str, size: [f64; 2]) {
     use saltmarsh_core::chain::{Kind, Value};
@@ -156,7 +156,7 @@ fn relevance_tells_the_truth(medium: &str, size: [f64; 2]) {
             common::set(&mut tool, "touch.force_gf", Value::Number(3.0));
             tool.responses.clear();
         }
-        truth.told_of(&name, &tool, |i| (i + n) % 3 == 0, &mut wrong);
+        truth.told_of(&name, &tool, |i| (i + n) % 6 == 0, &mut wrong);
         // With another choice, a parameter that hangs on it acts or does not: only what is said to change is looked at again.
         let said = relevance(&tool);
         for p in tool.medium.parameters().iter() {
