@@ -45,6 +45,27 @@ fn a_nib_swells_where_it_is_pulled_and_splits_where_it_is_starved() {
 }
 
 #[test]
+fn the_edge_of_a_broad_nib_s_line_has_no_teeth() {
+    let tool = demo_tool("ink-broad-nib");
+    let mut s = fine_sheet(&tool);
+    // A little uphill, so that the line's edge goes through row after row of pixels.
+    draw_wet(&tool, &pull([2.0, 5.0], [18.0, 5.6], 0.5), &mut s);
+    let rows = (40..120).map(|y| (60..260).map(|x| paint_at(&s, x, y)).collect::<Vec<f64>>());
+    let (mut edges, mut worst) = (0, 0.0_f64);
+    for row in rows {
+        let most = row.iter().fold(0.0_f64, |m, v| m.max(*v));
+        // Where a row lies on the edge it goes from nothing to all: over two pixels there and back is a tooth.
+        for three in row.windows(3).filter(|_| most > 0.0) {
+            let tooth = (three[1] - 0.5 * (three[0] + three[2])).abs() / most;
+            if (three[0] - three[2]).abs() < 0.2 * most && three[1] < 0.8 * most {
+                (edges, worst) = (edges + 1, worst.max(tooth));
+            }
+        }
+    }
+    assert!(edges > 100 && worst < 0.1, "{worst} of the line at {edges} places");
+}
+
+#[test]
 fn waterproof_ink_stays_under_water_and_the_other_runs() {
     let kept = |dries: &str| {
         let mut tool = demo_tool("ink-brush-pen");

@@ -19,6 +19,8 @@ const FLAT_OPENS_MM: f64 = 3.2;
 const POINT: f64 = 0.04;
 /// Half axes are laid as if they were at least so many pixels.
 const THINNEST: f64 = 0.7;
+/// What is covered between two prints is looked at in so many places.
+const SWEPT: i32 = 4;
 /// Holes of a sponge, mm.
 const HOLES_MM: [f64; 2] = [1.6, 0.5];
 /// Streams of chance.
@@ -80,6 +82,8 @@ pub struct Print {
     goes: bool,
     heading: f64,
     way_mm: f64,
+    /// What it went since the print before and covers on the way, mm: a corner that is set down again and again leaves teeth.
+    swept_mm: f64,
     exponent: f64,
     /// Share of its width that is bare in the middle.
     gap: f64,
@@ -107,6 +111,10 @@ impl Print {
             goes: face != Face::Drops && matches!(at.travel, Travel::Mm(_)),
             heading: at.signals.heading_deg.to_radians(),
             way_mm: at.way_mm(),
+            swept_mm: match at.travel {
+                Travel::Mm(mm) if face == Face::Edge => mm,
+                _ => 0.0,
+            },
             exponent: face.exponent(),
             gap: 0.0,
             chance: f64::from(num::unit(num::hash(seed, PLACE + 1, number, 0))),
@@ -205,17 +213,19 @@ impl Print {
                     raster.origin_mm[k] + (n as f64 + 0.5) * raster.pixel_mm - self.middle[k]
                 };
                 let (dx, dy) = (mm(0, tx * TILE + x), mm(1, ty * TILE + y));
-                let (p, q) = ((dx * cos + dy * sin) / a, (dy * cos - dx * sin) / b);
-                let r = if self.exponent == 2.0 {
-                    f64::sqrt(p * p + q * q)
-                } else {
-                    libm::pow(
-                        libm::pow(p.abs(), self.exponent) + libm::pow(q.abs(), self.exponent),
-                        1.0 / self.exponent,
-                    )
-                };
-                // Distance to the outline, along the way to its middle.
-                let inwards = if r > 1e-9 { num::hypot(dx, dy) * (1.0 / r - 1.0) } else { a.min(b) };
+                let mut inwards = self.inwards([a, b], [cos, sin], dx, dy);
+                if self.swept_mm > 0.0 && inwards < 0.5 * soft && inwards > -2.0 * (soft + self.swept_mm) {
+                    for k in 1..SWEPT {
+                        let back = self.swept_mm * f64::from(k) / f64::from(SWEPT);
+                        inwards = inwards.max(self.inwards(
+                            [a, b],
+                            [cos, sin],
+                            dx + back * along,
+                            dy + back * aside,
+                        ));
+                    }
+                }
+                let p = (dx * cos + dy * sin) / a;
                 let cover = thin * (inwards / soft + 0.5).clamp(0.0, 1.0) as f32;
                 if cover <= 0.0 {
                     continue;
@@ -245,6 +255,20 @@ impl Print {
             }
         }
         out
+    }
+
+    /// Distance of a place from the outline of half axes `[a, b]` that lie by `[cos, sin]`, along the way to its middle: positive within, mm.
+    fn inwards(&self, [a, b]: [f64; 2], [cos, sin]: [f64; 2], dx: f64, dy: f64) -> f64 {
+        let (p, q) = ((dx * cos + dy * sin) / a, (dy * cos - dx * sin) / b);
+        let r = if self.exponent == 2.0 {
+            f64::sqrt(p * p + q * q)
+        } else {
+            libm::pow(
+                libm::pow(p.abs(), self.exponent) + libm::pow(q.abs(), self.exponent),
+                1.0 / self.exponent,
+            )
+        };
+        if r > 1e-9 { num::hypot(dx, dy) * (1.0 / r - 1.0) } else { a.min(b) }
     }
 
     /// Share that a sponge's face leaves open: it presses differently each time.
