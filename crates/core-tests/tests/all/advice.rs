@@ -25,7 +25,10 @@ fn advice(ground: &Rc<Ground>, tool: &Tool, hand: &Hand) -> Vec<Advice> {
     advise(tool, hand, &together(&asked))
 }
 
+/// Codes of advice that can all be said: a place in a sentence that has no value fails.
 fn codes(of: &[Advice]) -> Vec<&'static str> {
+    of.iter()
+        .for_each(|a| assert!(a.sentence.to_string().ends_with('.') && !a.remedy.to_string().is_empty()));
     of.iter().map(|a| a.code).collect()
 }
 
@@ -157,6 +160,7 @@ fn advice_on_brushes_names_what_cannot_go_together_and_its_remedy_mends_it() {
         ("two-limits", ready("hog-flat", "relief.lay_um", 400.0)),
     ] {
         let before = said(&tool);
+        _ = codes(&before);
         let found =
             before.iter().find(|a| a.code == code).unwrap_or_else(|| panic!("{code}: {:?}", codes(&before)));
         found.tool.check().expect("the remedy is a tool");
@@ -192,6 +196,9 @@ fn a_tool_turns_into_another_medium_and_says_what_is_lost() {
         let same = turned(&tool, tool.medium);
         assert_eq!((same.tool, same.lost), (tool.clone(), vec![]), "{name}");
     }
+    let charcoal = turned(&demo_tool("vine-charcoal-side"), named("wash"));
+    let lost: Vec<String> = charcoal.lost.iter().map(ToString::to_string).collect();
+    assert!(lost.iter().any(|l| l.contains(" → ") && !l.contains("{{")), "{lost:?}");
     let brush = demo_tool("hog-flat");
     let dry = turned(&brush, named("dry"));
     assert_eq!(dry.tool.number("tip.angle_deg"), brush.number("tip.angle_deg"));
