@@ -2,7 +2,7 @@
 
 import { spawn, type ChildProcess } from "node:child_process";
 import { randomUUID } from "node:crypto";
-import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer, connect, type AddressInfo, type Server, type Socket } from "node:net";
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
@@ -17,6 +17,7 @@ export const DEMO_ROWS = ["Press ramp", "Slow pull", "Flicks", "Hatching", "Scru
 export const FEW_ROWS = ["Press ramp", "Slow pull", "Scrub"];
 
 const demos = new Map<string, string>();
+process.on("exit", () => demos.forEach((folder) => rmSync(folder, { recursive: true, force: true })));
 
 /** The demo scenario with these gestures on the proof sheet, all others beside it: its folder. */
 function demoOf(rows: string[]): string {
