@@ -21,7 +21,7 @@ export const chromium = {
 export default defineConfig({
   testDir: "tests",
   outputDir: "results",
-  workers: 1,
+  workers: 2,
   // A journey takes about a minute at most here; no limit may decide on a machine that is slow and busy.
   timeout: 240_000,
   expect: { timeout: 20_000 },

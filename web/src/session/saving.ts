@@ -8,7 +8,7 @@ import type { ToolDocument } from "../model/tool";
 import { commit, open, useBench, type PadStroke, type Snapshot } from "./store";
 import { say, tellDone } from "./notices";
 import { notSaved, savingLoop } from "./savingLoop";
-import { keepSteps, strokesOf, workOf } from "./steps";
+import { keepSteps, stepsTo, strokesOf, workOf } from "./steps";
 import { Refused } from "../model/refused";
 import { t } from "../model/said";
 
@@ -65,10 +65,8 @@ export async function openTool(tool: Tool, remembered = false) {
   const theirs: Snapshot = { document: newer ? journal.document : (tool.draft?.document ?? tool.kept.document), ...row };
   const mine: Snapshot | null = journal?.unsaved && !same(journal.document, theirs.document) ? { document: journal.document, ...row } : null;
   const snapshot = mine ?? theirs;
-  // Steps lead to where the work stands, or they are another work's.
-  const steps = work && same(work.now.document, snapshot.document) ? { past: work.past, future: work.future } : { past: [], future: [] };
   localStorage.setItem("saltmarsh.tool", tool.id);
-  open(tool, seen, snapshot, steps);
+  open(tool, seen, snapshot, stepsTo(snapshot.document, work));
   onServer = mine ? null : snapshot.document;
   if (!mine) {
     set({ saving: { state: "saved", at: Date.now() } });

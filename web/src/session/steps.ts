@@ -1,6 +1,7 @@
 /** The steps of the work on a tool: kept in this browser beyond a reload and a change of tool. */
 
 import { del, entries, get as read, set as write } from "idb-keyval";
+import type { ToolDocument } from "../model/tool";
 import { useBench, type PadStroke, type Snapshot } from "./store";
 
 /** What is kept of a tool's work. */
@@ -43,20 +44,38 @@ async function keepNow() {
   }
 }
 
+/**
+ * The steps with which a document is opened whose work was kept. Where that stood elsewhere, the way from there is one step more: a page
+ * closed within an instant of its last step had not written it, or another window went on.
+ */
+export function stepsTo(document: ToolDocument, work: Work | null): Pick<Work, "past" | "future"> {
+  if (!work) return { past: [], future: [] };
+  if (JSON.stringify(work.now.document) === JSON.stringify(document)) return { past: work.past, future: work.future };
+  return { past: [...work.past, work.now], future: [] };
+}
+
 /** Keeps the work whenever it changes; call once. `onFailed`: this browser keeps nothing. */
 export function watchSteps(onFailed: () => void) {
   failed = onFailed;
   void prune();
-  return useBench.subscribe((state, before) => {
+  // Who goes may go for good.
+  const leave = () => timer !== undefined && void keepSteps();
+  window.addEventListener("pagehide", leave);
+  const stop = useBench.subscribe((state, before) => {
     if (state.tool?.id !== before.tool?.id || (state.now === before.now && state.past === before.past)) return;
     clearTimeout(timer);
-    timer = setTimeout(() => void keepNow(), SOON_MS);
+    timer = setTimeout(() => void keepSteps(), SOON_MS);
   });
+  return () => {
+    window.removeEventListener("pagehide", leave);
+    stop();
+  };
 }
 
 /** Writes what waits to be written, before another tool is opened. */
 export async function keepSteps() {
   clearTimeout(timer);
+  timer = undefined;
   await keepNow();
 }
 
