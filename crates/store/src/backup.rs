@@ -24,7 +24,7 @@ const fn table(name: &'static str, order: &'static str) -> Table {
     Table { name, order, most: 200 }
 }
 
-/// All tables but sign-ins, wrong tries, invitations and the record of migrations, each after those that its rows belong to.
+/// All tables but sign-ins, wrong tries, invitations, jobs and the record of migrations, each after those that its rows belong to.
 const TABLES: [Table; 11] = [
     table("painters", "id"),
     table("tools", "id"),

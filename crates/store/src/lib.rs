@@ -7,6 +7,7 @@ pub mod error;
 pub mod gestures;
 pub mod grounds;
 pub mod images;
+pub mod jobs;
 pub mod materials;
 pub mod painters;
 pub mod pool;

@@ -67,24 +67,21 @@ pub struct Invitation {
     pub expires_at: DateTime<Utc>,
 }
 
-/// Makes an invitation; those that have expired go.
+/// Makes an invitation.
 pub fn invite(
     db: &mut PgConnection,
     by: Uuid,
     code_hash: &[u8],
     expires_at: DateTime<Utc>,
 ) -> Result<Invitation> {
-    db.transaction(|db| {
-        diesel::delete(invitations::table.filter(invitations::expires_at.lt(Utc::now()))).execute(db)?;
-        let row = (
-            invitations::id.eq(Uuid::new_v4()),
-            invitations::code_hash.eq(code_hash),
-            invitations::made_by.eq(by),
-            invitations::expires_at.eq(expires_at),
-        );
-        let columns = (invitations::id, invitations::made_at, invitations::expires_at);
-        Ok(diesel::insert_into(invitations::table).values(row).returning(columns).get_result(db)?)
-    })
+    let row = (
+        invitations::id.eq(Uuid::new_v4()),
+        invitations::code_hash.eq(code_hash),
+        invitations::made_by.eq(by),
+        invitations::expires_at.eq(expires_at),
+    );
+    let columns = (invitations::id, invitations::made_at, invitations::expires_at);
+    Ok(diesel::insert_into(invitations::table).values(row).returning(columns).get_result(db)?)
 }
 
 /// Invitations that can be taken, the newest first.

@@ -43,6 +43,7 @@ pub struct Watch {
     seconds: HistogramVec,
     connections: IntGaugeVec,
     waiting: IntGaugeVec,
+    jobs: IntCounterVec,
     ending: Arc<AtomicBool>,
 }
 
@@ -63,15 +64,18 @@ impl Default for Watch {
         let connections =
             gauge("saltmarsh_connections", "Connections to the database by what they do.", "state");
         let waiting = gauge("saltmarsh_waiting", "Requests that wait for a turn at heavy work.", "work");
+        let jobs = Opts::new("saltmarsh_jobs_total", "Jobs that this copy did, by how they went.");
+        let jobs = IntCounterVec::new(jobs, &["job", "outcome"]).expect(made);
         let (requests, seconds) = (requests.expect(made), seconds.expect(made));
         let (connections, waiting) = (connections.expect(made), waiting.expect(made));
         registry.register(Box::new(requests.clone())).expect(made);
         registry.register(Box::new(seconds.clone())).expect(made);
         registry.register(Box::new(connections.clone())).expect(made);
         registry.register(Box::new(waiting.clone())).expect(made);
+        registry.register(Box::new(jobs.clone())).expect(made);
         #[cfg(target_os = "linux")]
         registry.register(Box::new(prometheus::process_collector::ProcessCollector::for_self())).expect(made);
-        Self { registry, requests, seconds, connections, waiting, ending: Arc::default() }
+        Self { registry, requests, seconds, connections, waiting, jobs, ending: Arc::default() }
     }
 }
 
@@ -83,6 +87,11 @@ impl Watch {
 
     pub fn ends(&self) -> bool {
         self.ending.load(Ordering::Relaxed)
+    }
+
+    /// A job went well, or failed.
+    pub fn did(&self, job: &str, well: bool) {
+        self.jobs.with_label_values(&[job, if well { "done" } else { "failed" }]).inc();
     }
 
     /// All figures, as Prometheus reads them (text format 0.0.4).

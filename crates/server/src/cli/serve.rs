@@ -22,6 +22,7 @@ use crate::api::watch::{ASKED, Watch, watched};
 use crate::api::{self, App};
 use crate::demo;
 use crate::front;
+use crate::jobs;
 use crate::stop::Stop;
 
 /// Browsers that were here once come by HTTPS alone, for a year (RFC 6797).
@@ -77,6 +78,15 @@ pub struct Serve {
     /// Folder of what painters begin with who are invited, such as the demo's; without it their rack is empty.
     #[arg(long, env = "SALTMARSH_BEGIN_WITH")]
     begin_with: Option<PathBuf>,
+    /// Folder that a backup is written to every day, in a folder of its own; without it none is.
+    #[arg(long, env = "SALTMARSH_BACKUP_INTO")]
+    backup_into: Option<PathBuf>,
+    /// Hour of the day at which it is written, UTC.
+    #[arg(long, env = "SALTMARSH_BACKUP_HOUR", default_value_t = 3, value_parser = clap::value_parser!(u8).range(0..=23))]
+    backup_hour: u8,
+    /// Backups that are kept there; older ones go.
+    #[arg(long, env = "SALTMARSH_BACKUP_KEEP", default_value_t = 14, value_parser = clap::value_parser!(u16).range(1..=10_000))]
+    backup_keep: u16,
     /// Address at which those who run it read its figures (`/metrics`, as Prometheus does); nobody signs in there.
     #[arg(long, env = "SALTMARSH_METRICS")]
     metrics: Option<String>,
@@ -123,12 +133,26 @@ impl Serve {
                 demo::CONTENTS
             )));
         }
+        if let Some(folder) = &self.backup_into
+            && !folder.is_dir()
+        {
+            return Err(Stop::Input(format!("--backup-into: {} is no folder", folder.display())));
+        }
         let front = self.web.clone();
         if let Some(folder) = &front
             && !folder.join("index.html").exists()
         {
             return Err(Stop::Input(format!("--web: {} holds no index.html", folder.display())));
         }
+        jobs::begin(jobs::House {
+            database_url: self.database_url.clone(),
+            watch: app.watch.clone(),
+            backups: self.backup_into.clone().map(|into| jobs::Backups {
+                into,
+                hour: self.backup_hour,
+                keep: self.backup_keep,
+            }),
+        })?;
         actix_web::rt::System::new().block_on(self.serve(app, front))
     }
 
@@ -211,7 +235,11 @@ impl Log {
     /// Writes what is told from now on.
     fn begin(self) {
         // The pool reports every try to reach a database that is away; our own warning says it once a request.
-        let loud = Targets::new().with_default(LevelFilter::WARN).with_target("r2d2", LevelFilter::OFF);
+        let loud = Targets::new()
+            .with_default(LevelFilter::WARN)
+            .with_target("r2d2", LevelFilter::OFF)
+            // So does the library that does jobs; those that fail are told of by ours.
+            .with_target("fang", LevelFilter::OFF);
         let asked = if self == Self::Faults { LevelFilter::WARN } else { LevelFilter::INFO };
         let loud = loud.with_target(ASKED, asked);
         let lines = tracing_subscriber::fmt::layer().with_writer(std::io::stderr);

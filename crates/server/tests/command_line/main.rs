@@ -1,12 +1,12 @@
 //! The command line as a script meets it: output, errors on standard error, exit codes.
 
+mod backup;
+
 use std::f64::consts::FRAC_PI_3;
 use std::io::Write;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output, Stdio};
 
-use diesel::connection::{Connection as _, SimpleConnection as _};
-use diesel::pg::PgConnection;
 use serde_json::{Value, json};
 
 fn run(arguments: &[&str], input: &str) -> Output {
@@ -306,81 +306,10 @@ fn lines_beyond_all_bounds_are_passed_over_and_whoever_has_read_enough_is_let_go
     assert!(out.status.success() && out.stderr.is_empty(), "{}", String::from_utf8_lossy(&out.stderr));
 }
 
-/// An empty database beside the one that tests are given; it goes with this value.
-struct Database {
-    name: String,
-    url: String,
-}
-
-impl Database {
-    fn empty(name: &str) -> Self {
-        let given =
-            std::env::var("DATABASE_URL").expect("DATABASE_URL names the test database; ./run test sets it");
-        let name = format!("saltmarsh_{name}_{}", std::process::id());
-        Self::command(&format!("CREATE DATABASE {name}"));
-        let (server, rest) = given.rsplit_once('/').expect("an address with a database");
-        let options = rest.split_once('?').map(|(_, options)| format!("?{options}")).unwrap_or_default();
-        Self { url: format!("{server}/{name}{options}"), name }
-    }
-
-    fn command(text: &str) {
-        let url = std::env::var("DATABASE_URL").expect("a database");
-        let mut db = PgConnection::establish(&url).expect("the test database answers");
-        db.batch_execute(text).expect(text);
-    }
-}
-
-impl Drop for Database {
-    fn drop(&mut self) {
-        Self::command(&format!("DROP DATABASE IF EXISTS {} WITH (FORCE)", self.name));
-    }
-}
-
 /// Runs a command; its exit code and what it said on standard error.
 fn said(arguments: &[&str], input: &str) -> (i32, String) {
     let out = run(arguments, input);
     (out.status.code().expect("an exit code"), String::from_utf8(out.stderr).expect("UTF-8"))
-}
-
-#[test]
-fn what_is_backed_up_comes_back_to_the_last_bit_and_into_an_empty_database_alone() {
-    let (from, to) = (Database::empty("from"), Database::empty("to"));
-    let folder = scratch("backup");
-    let [first, second, third] = ["first", "second", "third"].map(|n| folder.join(n).display().to_string());
-    let (code, words) = said(
-        &["painter", "Mira Sand", "--with", &demo(""), "--database-url", &from.url],
-        "a long password\n",
-    );
-    assert_eq!(code, 0, "{words}");
-    assert_eq!(said(&["backup", &first, "--database-url", &from.url], ""), (0, String::new()));
-    assert_eq!(said(&["restore", &first, "--database-url", &to.url], ""), (0, String::new()));
-    assert_eq!(said(&["backup", &second, "--database-url", &to.url], ""), (0, String::new()));
-    let contents = |folder: &str| -> Value {
-        let text = std::fs::read_to_string(Path::new(folder).join("backup.json")).expect("its contents");
-        serde_json::from_str(&text).expect("JSON")
-    };
-    let tables = &contents(&first)["tables"];
-    assert_eq!(tables, &contents(&second)["tables"]);
-    assert!(tables["tools"]["rows"].as_u64() > Some(40) && tables["gestures"]["rows"].as_u64() > Some(5));
-    let tools = |folder: &str| std::fs::read(Path::new(folder).join("tools.jsonl")).expect("a file");
-    assert_eq!(tools(&first), tools(&second));
-
-    // Refused: what is not empty, what is not whole, what was changed.
-    let (code, words) = said(&["restore", &first, "--database-url", &to.url], "");
-    assert_eq!((code, words.contains("not empty")), (2, true), "{words}");
-    let (code, words) = said(&["backup", &first, "--database-url", &from.url], "");
-    assert_eq!((code, words.contains("is not empty")), (2, true), "{words}");
-    let empty = Database::empty("empty");
-    let changed = Path::new(&second).join("tool_versions.jsonl");
-    let text = std::fs::read_to_string(&changed).expect("a file");
-    std::fs::write(&changed, text.replacen("0.", "1.", 1)).expect("written");
-    let (code, words) = said(&["restore", &second, "--database-url", &empty.url], "");
-    assert_eq!((code, words.contains("tool_versions.jsonl: is not what")), (2, true), "{words}");
-    std::fs::create_dir(&third).expect("a folder");
-    let (code, words) = said(&["restore", &third, "--database-url", &empty.url], "");
-    assert_eq!((code, words.contains("backup.json")), (2, true), "{words}");
-    // Nothing of what was refused is there.
-    assert_eq!(said(&["restore", &first, "--database-url", &empty.url], ""), (0, String::new()));
 }
 
 #[test]

@@ -1,0 +1,2 @@
+DROP TABLE fang_tasks;
+DROP TYPE fang_task_state;
