@@ -17,7 +17,7 @@ import { Context } from "./session/context";
 import { EmptyRack } from "./rack/EmptyRack";
 import { say } from "./session/notices";
 import { watchChanges } from "./session/changes";
-import { openTool, watchDraft } from "./session/saving";
+import { openFirst, watchDraft } from "./session/saving";
 import { watchRelevance } from "./session/relevance";
 import { watchSteps } from "./session/steps";
 import { setTheme, takeOtherEnd } from "./session/choices";
@@ -71,7 +71,7 @@ export function App() {
     }
     if (!all?.length || useBench.getState().tool) return;
     const tool = firstOf(all);
-    if (tool) void openTool(tool, !isToldNow(tools));
+    if (tool) void openFirst(tool, !isToldNow(tools));
   }, [tools, told]);
   const started = declarations.data !== undefined;
   useEffect(() => (started ? watchRelevance() : undefined), [started]);

@@ -56,6 +56,8 @@ function writeJournal(unsaved: boolean) {
  * may be older than what was saved since.
  */
 export async function openTool(tool: Tool, remembered = false) {
+  // What was done here an instant ago is a step of this work, or of the one that is left.
+  if (get().tool) await keepSteps();
   const work = await workOf(tool.id);
   const journal = readJournal(tool.id);
   const told = tool.draft?.version ?? 0;
@@ -76,6 +78,15 @@ export async function openTool(tool: Tool, remembered = false) {
   } else {
     set({ saving: { state: "conflict", message: "This tool was changed elsewhere while changes here were not saved." } });
   }
+}
+
+let opening = false;
+
+/** Opens the first tool of a visit, once however often it is asked for: opened again while it is tuned, it would lose steps. */
+export async function openFirst(tool: Tool, remembered: boolean) {
+  if (opening || get().tool) return;
+  opening = true;
+  await openTool(tool, remembered).finally(() => (opening = false));
 }
 
 const loop = savingLoop(save);
@@ -144,7 +155,6 @@ export function switchTo(other: Tool) {
     if (tool && readJournal(tool.id)?.unsaved) await save();
     loop.rest();
     try {
-      await keepSteps();
       await openTool(await showTool(other.id));
     } catch (error) {
       if (!(error instanceof Refused)) throw error;

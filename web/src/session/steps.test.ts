@@ -1,6 +1,9 @@
-import { expect, test } from "vitest";
+import { expect, test, vi } from "vitest";
 import type { ToolDocument } from "../model/tool";
-import { stepsTo, type Work } from "./steps";
+import type { Work } from "./steps";
+
+vi.mock("./store", () => ({ useBench: {} }));
+const { stepsTo } = await import("./steps");
 
 const at = (side: number) => ({ document: { parameters: { "tip.side_mm": side } } as unknown as ToolDocument, pad: [], between: [] });
 const work: Work = { past: [at(1)], now: at(2), future: [at(3)], at: 0 };
