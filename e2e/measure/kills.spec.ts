@@ -73,7 +73,14 @@ class Saver {
 
   /** Whether what was acknowledged is there, whole: it, or what was on its way. */
   async check(): Promise<"there" | "lost" | "half"> {
-    const { draft } = (await (await this.ask("GET", `/tools/${this.tool}`)).json()) as { draft: { version: number; document: typeof TOOL } | null };
+    let answer = await this.ask("GET", `/tools/${this.tool}`);
+    // A connection that broke is found out by whoever asks next: asked again, as the page does.
+    for (let tries = 0; answer.status === 503 && tries < 20; tries++) {
+      await pause(50);
+      answer = await this.ask("GET", `/tools/${this.tool}`);
+    }
+    if (answer.status !== 200) throw new Error(`what was saved cannot be read: ${answer.status} ${await answer.text()}`);
+    const { draft } = (await answer.json()) as { draft: { version: number; document: typeof TOOL } | null };
     if (this.kept.number === 0 && draft === null) return "there";
     if (!draft || Object.keys(draft.document.parameters).length < Object.keys(TOOL.parameters).length) return "half";
     const found = Math.round(((draft.document.parameters["tip.side_mm"] ?? 0) - 2) * 1e6);

@@ -108,10 +108,8 @@ pub fn add(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Gesture> 
     db.transaction(|db| {
         // One at a time for each painter: no two take the same place.
         painters::table.find(owner).select(painters::id).for_update().first::<Uuid>(db)?;
-        // Asked once more, since the answer was lost: it is done.
-        if let Some(gesture) = Error::found(get(db, owner, new.id))? {
-            let same = gesture.content_hash == new.content.1;
-            return if same { Ok(gesture) } else { Err(Error::Taken(THE_ID)) };
+        if let Some(gesture) = added_already(db, owner, new)? {
+            return Ok(gesture);
         }
         let last: Option<i32> = gestures::table
             .filter(gestures::owner_id.eq(owner))
@@ -131,6 +129,16 @@ pub fn add(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Gesture> 
         diesel::insert_into(gestures::table).values(row).execute(db).map_err(named)?;
         get(db, owner, new.id)
     })
+}
+
+/// The gesture that [`add`] added when it was asked before, where the answer was lost.
+///
+/// # Errors
+/// [`Error::Taken`] where another gesture has the id.
+pub fn added_already(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Option<Gesture>> {
+    let Some(gesture) = Error::found(get(db, owner, new.id))? else { return Ok(None) };
+    let same = gesture.content_hash == new.content.1;
+    if same { Ok(Some(gesture)) } else { Err(Error::Taken(THE_ID)) }
 }
 
 /// Changes a gesture that is at version `seen`. Asked twice for the same, it is changed once.

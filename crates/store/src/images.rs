@@ -64,8 +64,7 @@ pub fn png(db: &mut PgConnection, owner: Uuid, hash: &str) -> Result<Vec<u8>> {
 /// [`Error::Taken`] where the painter has another image of this name.
 pub fn add(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Image> {
     db.transaction(|db| {
-        let same = images::table.filter(images::owner_id.eq(owner).and(images::hash.eq(new.hash)));
-        if let Some(image) = same.select(Image::as_select()).first(db).optional()? {
+        if let Some(image) = there(db, owner, new.hash)? {
             return Ok(image);
         }
         let row = (
@@ -87,8 +86,17 @@ pub fn add(db: &mut PgConnection, owner: Uuid, new: New<'_>) -> Result<Image> {
             .optional()
             .map_err(named)?;
         // Taken in twice at once, it is there once.
-        added.map_or_else(|| Ok(same.select(Image::as_select()).first(db)?), Ok)
+        match added {
+            Some(image) => Ok(image),
+            None => there(db, owner, new.hash)?.ok_or(Error::Missing("image")),
+        }
     })
+}
+
+/// The image of a hash, where the painter has it.
+pub fn there(db: &mut PgConnection, owner: Uuid, hash: &str) -> Result<Option<Image>> {
+    let same = images::table.filter(images::owner_id.eq(owner).and(images::hash.eq(hash)));
+    Ok(same.select(Image::as_select()).first(db).optional()?)
 }
 
 /// Names and tags an image anew that is at version `seen`. Asked twice for the same, it is done once.

@@ -1,6 +1,7 @@
 //! Connections.
 
 use std::ops::{Deref, DerefMut};
+use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{Duration, Instant};
 
 use diesel::PgConnection;
@@ -28,7 +29,7 @@ const NO_LIMITS: &str = "SET statement_timeout = 0; SET lock_timeout = 0";
 const SILENT_MS: u32 = 10_000;
 
 /// A connection that did work less than so long ago is taken for sound: asking it first would be a tenth to a half of what a request
-/// costs. Should it have broken since, one request is told that the database is away.
+/// costs. Should it have broken since, one request is told that the database is away, and all other connections are in doubt.
 const SOUND: Duration = Duration::from_secs(1);
 
 pub type Connection = PooledConnection<Manager>;
@@ -41,12 +42,24 @@ pub struct Pool(Inner<Manager>);
 pub struct Timed {
     db: PgConnection,
     sound: Option<Instant>,
+    broke: Broke,
 }
 
+/// When a connection of the pool was last found to be broken.
+type Broke = Arc<Mutex<Option<Instant>>>;
+
 impl Timed {
-    /// What it did failed: it is tested before anybody gets it again.
-    pub fn doubt(&mut self) {
+    /// What it did failed: it is tested before anybody gets it again; if it broke, so is every other.
+    pub fn doubt(&mut self, failed: &Error) {
         self.sound = None;
+        if matches!(failed, Error::Broken(_)) {
+            *self.broke.lock().unwrap_or_else(PoisonError::into_inner) = Some(Instant::now());
+        }
+    }
+
+    fn is_sound(&self) -> bool {
+        let broke = *self.broke.lock().unwrap_or_else(PoisonError::into_inner);
+        self.sound.is_some_and(|at| at.elapsed() <= SOUND && broke.is_none_or(|broke| broke < at))
     }
 }
 
@@ -64,8 +77,7 @@ impl DerefMut for Timed {
 }
 
 /// Makes connections, and tests those that rested for a while.
-#[derive(Debug)]
-pub struct Manager(ConnectionManager<PgConnection>);
+pub struct Manager(ConnectionManager<PgConnection>, Broke);
 
 impl ManageConnection for Manager {
     type Connection = Timed;
@@ -74,11 +86,11 @@ impl ManageConnection for Manager {
     fn connect(&self) -> std::result::Result<Timed, Self::Error> {
         let mut db = self.0.connect()?;
         db.batch_execute(LIMITS).map_err(diesel::r2d2::Error::QueryError)?;
-        Ok(Timed { db, sound: Some(Instant::now()) })
+        Ok(Timed { db, sound: Some(Instant::now()), broke: self.1.clone() })
     }
 
     fn is_valid(&self, timed: &mut Timed) -> std::result::Result<(), Self::Error> {
-        if timed.sound.is_none_or(|at| at.elapsed() > SOUND) {
+        if !timed.is_sound() {
             self.0.is_valid(&mut timed.db)?;
         }
         timed.sound = Some(Instant::now());
@@ -100,7 +112,7 @@ impl Pool {
             .max_size(size)
             .connection_timeout(PATIENCE)
             .test_on_check_out(true)
-            .build(Manager(ConnectionManager::new(with_silence(url))))
+            .build(Manager(ConnectionManager::new(with_silence(url)), Broke::default()))
             .map(Self)
             .map_err(Error::Unreachable)
     }

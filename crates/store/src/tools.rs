@@ -191,11 +191,8 @@ pub fn versions(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<Vec<Vers
 /// [`Error::Taken`] where the painter has another tool of this name, or the id is somebody else's; [`Error::NoImage`].
 pub fn create(db: &mut PgConnection, owner: Uuid, id: Uuid, content: Content<'_>) -> Result<Tool> {
     db.transaction(|db| {
-        // Asked once more, since the answer was lost: it is done.
-        if let Some(tool) = Error::found(get(db, owner, id))? {
-            let first = tool_versions::table.find((id, 1)).select(tool_versions::document);
-            let same = first.first::<Value>(db)? == *content.document;
-            return if same { Ok(tool) } else { Err(Error::Taken(THE_ID)) };
+        if let Some(tool) = created_already(db, owner, id, content)? {
+            return Ok(tool);
         }
         let row = (tools::id.eq(id), tools::owner_id.eq(owner), tools::name.eq(content.name));
         diesel::insert_into(tools::table).values(row).execute(db).map_err(taken)?;
@@ -204,17 +201,47 @@ pub fn create(db: &mut PgConnection, owner: Uuid, id: Uuid, content: Content<'_>
     })
 }
 
+/// The tool that [`create`] made when it was asked before, where the answer was lost.
+///
+/// # Errors
+/// [`Error::Taken`] where another tool has the id.
+pub fn created_already(
+    db: &mut PgConnection,
+    owner: Uuid,
+    id: Uuid,
+    content: Content<'_>,
+) -> Result<Option<Tool>> {
+    let Some(tool) = Error::found(get(db, owner, id))? else { return Ok(None) };
+    let first = tool_versions::table.find((id, 1)).select(tool_versions::document);
+    let same = first.first::<Value>(db)? == *content.document;
+    if same { Ok(Some(tool)) } else { Err(Error::Taken(THE_ID)) }
+}
+
+/// The tool whose next version [`keep`] kept when it was asked before, where the answer was lost.
+///
+/// # Errors
+/// [`Error::Missing`] where the painter has no such tool.
+pub fn kept_already(
+    db: &mut PgConnection,
+    owner: Uuid,
+    id: Uuid,
+    seen: Seen,
+    content: Content<'_>,
+) -> Result<Option<Tool>> {
+    let tool = get(db, owner, id)?;
+    let kept = &tool.kept;
+    let same = kept.number == seen + 1 && kept.document == *content.document && kept.note == content.note;
+    Ok(same.then_some(tool))
+}
+
 /// Keeps the next version of a tool; its draft ends. Asked twice for the same, it is kept once.
 ///
 /// # Errors
 /// [`Error::Conflict`] where another version was kept since `seen`; [`Error::Taken`] for a name in use; [`Error::NoImage`].
 pub fn keep(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen, content: Content<'_>) -> Result<Tool> {
     db.transaction(|db| {
-        lock(db, owner, id)?;
-        let tool = get(db, owner, id)?;
-        let present = tool.kept.number;
-        // Asked once more, since the answer was lost: it is done.
-        if present == seen + 1 && tool.kept.document == *content.document && tool.kept.note == content.note {
+        let present = lock(db, owner, id)?;
+        if let Some(tool) = kept_already(db, owner, id, seen, content)? {
             return Ok(tool);
         }
         if present != seen {

@@ -1,6 +1,6 @@
 //! The painter's own curves, to use in any response or calibration.
 
-use actix_web::{HttpResponse, delete, get, post, web};
+use actix_web::{HttpRequest, HttpResponse, delete, get, post, web};
 use saltmarsh_core::chain::Curve as Points;
 use saltmarsh_core::error::text;
 use saltmarsh_store::curves;
@@ -11,7 +11,7 @@ use uuid::Uuid;
 use super::sent::Sent;
 use super::session::Painter;
 use super::studio::has_room;
-use super::{ApiError, App, query};
+use super::{ApiError, App, query, tagged};
 
 const LONGEST_NAME: usize = 60;
 
@@ -38,11 +38,16 @@ fn shown(c: curves::Curve) -> Result<Curve, ApiError> {
 }
 
 /// All curves of the painter, by name.
-#[utoipa::path(get, operation_id = "curve_list", path = "/curves", tag = "curves", responses((status = 200, body = Vec<Curve>)))]
+#[utoipa::path(get, operation_id = "curve_list", path = "/curves", tag = "curves", responses((status = 200, body = Vec<Curve>), (status = 304, description = "as it was told before")))]
 #[get("/curves")]
-pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Curve>>, ApiError> {
+pub async fn list(
+    app: web::Data<App>,
+    painter: Painter,
+    request: HttpRequest,
+) -> Result<HttpResponse, ApiError> {
     let all = query(&app, move |db| curves::list(db, painter.id)).await?;
-    Ok(web::Json(all.into_iter().map(shown).collect::<Result<_, _>>()?))
+    let all: Vec<Curve> = all.into_iter().map(shown).collect::<Result<_, _>>()?;
+    Ok(tagged::json(&request, &all))
 }
 
 /// Keep a curve.

@@ -3,7 +3,7 @@
 use std::collections::HashSet;
 
 use actix_web::http::header::{ContentDisposition, DispositionParam, DispositionType};
-use actix_web::{HttpResponse, delete, get, post, put, web};
+use actix_web::{HttpRequest, HttpResponse, delete, get, post, put, web};
 use saltmarsh_core::hand::DeviceProfile;
 use saltmarsh_core::num;
 use saltmarsh_formats::inkml;
@@ -16,8 +16,8 @@ use uuid::Uuid;
 
 use super::sent::Sent;
 use super::session::Painter;
-use super::studio::has_room;
-use super::{ApiError, App, Line, query, words};
+use super::studio::{done_or, full};
+use super::{ApiError, App, Line, query, tagged, words};
 
 const MOST_ORDERED: usize = 10_000;
 
@@ -112,11 +112,16 @@ fn recorder(json: Value) -> Result<Value, ApiError> {
 }
 
 /// All gestures of the painter in the order of the proof sheet.
-#[utoipa::path(get, operation_id = "gesture_list", path = "/gestures", tag = "gestures", responses((status = 200, body = Vec<Gesture>)))]
+#[utoipa::path(get, operation_id = "gesture_list", path = "/gestures", tag = "gestures", responses((status = 200, body = Vec<Gesture>), (status = 304, description = "as it was told before")))]
 #[get("")]
-pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Gesture>>, ApiError> {
+pub async fn list(
+    app: web::Data<App>,
+    painter: Painter,
+    request: HttpRequest,
+) -> Result<HttpResponse, ApiError> {
     let all = query(&app, move |db| gestures::list(db, painter.id)).await?;
-    Ok(web::Json(all.into_iter().map(Gesture::from).collect()))
+    let all: Vec<Gesture> = all.into_iter().map(Gesture::from).collect();
+    Ok(tagged::json(&request, &all))
 }
 
 /// Add a gesture from InkML.
@@ -133,17 +138,17 @@ pub async fn add(
     let (text, hash) = app.turns.ways.run(Line::Painter(painter.id), move || plain(&new.inkml)).await??;
     let stylus = new.stylus.map(recorder).transpose()?;
     let id = new.id.unwrap_or_else(Uuid::new_v4);
-    has_room(&app, painter.id, text.len()).await?;
+    let refusal = full(&app, painter.id, text.len()).await?;
+    let full = refusal.is_some();
     let added = query(&app, move |db| {
         let (note, content) = (note.as_str(), (text.as_str(), hash.as_str()));
-        gestures::add(
-            db,
-            painter.id,
-            gestures::New { id, name: &name, note, content, stylus: stylus.as_ref(), on_proof: true },
-        )
-    })
-    .await?;
-    Ok(HttpResponse::Created().json(Gesture::from(added)))
+        let new = gestures::New { id, name: &name, note, content, stylus: stylus.as_ref(), on_proof: true };
+        match full {
+            true => gestures::added_already(db, painter.id, new),
+            false => gestures::add(db, painter.id, new).map(Some),
+        }
+    });
+    Ok(HttpResponse::Created().json(Gesture::from(done_or(added.await?, refusal)?)))
 }
 
 /// Change a gesture: its names, its place on or off the proof sheet, its way.

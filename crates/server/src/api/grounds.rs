@@ -1,6 +1,6 @@
 //! Grounds that the painter keeps.
 
-use actix_web::{HttpResponse, delete, get, post, put, web};
+use actix_web::{HttpRequest, HttpResponse, delete, get, post, put, web};
 use saltmarsh_core::ground::Recipe;
 use saltmarsh_store::grounds;
 use serde::{Deserialize, Serialize};
@@ -11,7 +11,7 @@ use uuid::Uuid;
 use super::sent::Sent;
 use super::session::Painter;
 use super::studio::has_room;
-use super::{ApiError, App, query, words};
+use super::{ApiError, App, query, tagged, words};
 
 /// A ground that the painter keeps.
 #[derive(Serialize, ToSchema)]
@@ -70,12 +70,17 @@ fn checked(name: &str, recipe: Value) -> Result<(String, Recipe, Value), ApiErro
 }
 
 /// Grounds of the painter, by name.
-#[utoipa::path(get, operation_id = "ground_list", path = "/grounds", tag = "grounds", responses((status = 200, body = Vec<Ground>)))]
+#[utoipa::path(get, operation_id = "ground_list", path = "/grounds", tag = "grounds", responses((status = 200, body = Vec<Ground>), (status = 304, description = "as it was told before")))]
 #[get("/grounds")]
-pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Ground>>, ApiError> {
+pub async fn list(
+    app: web::Data<App>,
+    painter: Painter,
+    request: HttpRequest,
+) -> Result<HttpResponse, ApiError> {
     let all = query(&app, move |db| grounds::list(db, painter.id)).await?;
     // One row that cannot be read (it is logged) does not keep the painter from all others.
-    Ok(web::Json(all.into_iter().filter_map(|ground| Ground::try_from(ground).ok()).collect()))
+    let all: Vec<Ground> = all.into_iter().filter_map(|ground| Ground::try_from(ground).ok()).collect();
+    Ok(tagged::json(&request, &all))
 }
 
 /// Keep a new ground.

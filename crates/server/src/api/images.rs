@@ -12,8 +12,8 @@ use uuid::Uuid;
 
 use super::sent::Sent;
 use super::session::Painter;
-use super::studio::has_room;
-use super::{ApiError, App, Line, query, sent, words};
+use super::studio::{done_or, full};
+use super::{ApiError, App, Line, query, sent, tagged, words};
 
 /// Kinds of pictures that are taken in; which of them it is, its own first bytes tell.
 const KINDS: [&str; 4] = ["application/octet-stream", "image/png", "image/jpeg", "image/webp"];
@@ -74,11 +74,16 @@ impl From<images::Image> for Image {
 }
 
 /// Images of the painter, by name.
-#[utoipa::path(get, operation_id = "image_list", path = "/images", tag = "images", responses((status = 200, body = Vec<Image>)))]
+#[utoipa::path(get, operation_id = "image_list", path = "/images", tag = "images", responses((status = 200, body = Vec<Image>), (status = 304, description = "as it was told before")))]
 #[get("")]
-pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Image>>, ApiError> {
+pub async fn list(
+    app: web::Data<App>,
+    painter: Painter,
+    request: HttpRequest,
+) -> Result<HttpResponse, ApiError> {
     let all = query(&app, move |db| images::list(db, painter.id)).await?;
-    Ok(web::Json(all.into_iter().map(Image::from).collect()))
+    let all: Vec<Image> = all.into_iter().map(Image::from).collect();
+    Ok(tagged::json(&request, &all))
 }
 
 /// Take in a PNG, JPEG or WebP: it becomes 16-bit grey.
@@ -110,11 +115,17 @@ pub async fn add(
         ))
     });
     let (hash, size, bytes, changes) = read.await??;
-    has_room(&app, painter.id, bytes.len()).await?;
-    let added = query(&app, move |db| {
-        images::add(db, painter.id, images::New { hash: &hash, name: &name, tags: &[], size, png: &bytes })
+    let refusal = full(&app, painter.id, bytes.len()).await?;
+    let full = refusal.is_some();
+    let added = query(&app, move |db| match full {
+        true => images::there(db, painter.id, &hash),
+        false => {
+            let new = images::New { hash: &hash, name: &name, tags: &[], size, png: &bytes };
+            images::add(db, painter.id, new).map(Some)
+        }
     });
-    Ok(HttpResponse::Created().json(TakenIn { image: added.await?.into(), changes }))
+    let image = done_or(added.await?, refusal)?.into();
+    Ok(HttpResponse::Created().json(TakenIn { image, changes }))
 }
 
 /// The pixels of an image: a PNG of 16-bit grey.

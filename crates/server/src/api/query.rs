@@ -1,7 +1,8 @@
 //! How handlers ask the database.
 
 use std::sync::Arc;
-use std::time::Duration;
+use std::sync::atomic::{AtomicU64, Ordering};
+use std::time::{Duration, Instant};
 
 use actix_web::rt::time::timeout;
 use actix_web::web;
@@ -18,11 +19,27 @@ const TRIES: usize = 4;
 /// Turns at the database, as many as the pool has connections, in the order in which they were asked for: threads that wait for a connection
 /// get one in any order, and some none in time.
 #[derive(Clone)]
-pub struct InLine(Arc<Semaphore>);
+pub struct InLine {
+    turns: Arc<Semaphore>,
+    /// When the database answered last, as it is told in ms since the line was made; 0 where it has not yet.
+    answered: Arc<AtomicU64>,
+    made: Instant,
+}
 
 impl InLine {
     pub fn at(pool: &Pool) -> Self {
-        Self(Arc::new(Semaphore::new(pool.size() as usize)))
+        let turns = Arc::new(Semaphore::new(pool.size() as usize));
+        Self { turns, answered: Arc::default(), made: Instant::now() }
+    }
+
+    fn now(&self) -> u64 {
+        self.made.elapsed().as_millis() as u64 + 1
+    }
+
+    /// Whether the database answered somebody within so long: who only asks that need not wait in line.
+    pub fn answered_within(&self, ago: Duration) -> bool {
+        let last = self.answered.load(Ordering::Relaxed);
+        last > 0 && self.now() - last <= ago.as_millis() as u64
     }
 }
 
@@ -35,15 +52,16 @@ pub async fn query<T: Send + 'static>(
     app: &web::Data<App>,
     run: impl Fn(&mut Connection) -> Result<T> + Send + 'static,
 ) -> std::result::Result<T, ApiError> {
-    let turn = timeout(WAITS, app.in_line.0.clone().acquire_owned()).await;
+    let turn = timeout(WAITS, app.in_line.turns.clone().acquire_owned()).await;
     let Ok(Ok(turn)) = turn else { return Err(ApiError::busy("too many ask at once: try again in a while")) };
-    let pool = app.pool.clone();
+    let (pool, line) = (app.pool.clone(), app.in_line.clone());
     let done = web::block(move || {
         let _turn = turn;
         let mut db = pool.get()?;
         let done = tried(|| run(&mut db));
-        if done.is_err() {
-            db.doubt();
+        match &done {
+            Ok(_) => line.answered.store(line.now(), Ordering::Relaxed),
+            Err(e) => db.doubt(e),
         }
         done
     })

@@ -33,15 +33,33 @@ impl Default for Room {
 /// # Errors
 /// There is no room for it.
 pub(super) async fn has_room(app: &web::Data<App>, painter: Uuid, bytes: usize) -> Result<(), ApiError> {
+    full(app, painter, bytes).await?.map_or(Ok(()), Err)
+}
+
+/// How something new would be refused; nothing where there is room for it.
+///
+/// # Errors
+/// What the database says.
+pub(super) async fn full(
+    app: &web::Data<App>,
+    painter: Uuid,
+    bytes: usize,
+) -> Result<Option<ApiError>, ApiError> {
     let Used { rows, bytes: held } = query(app, move |db| studio::used(db, painter)).await?;
-    if rows >= app.room.rows {
-        return Err(ApiError::full(&format!("{rows} of {} things", app.room.rows)));
-    }
-    if held + bytes as i64 > app.room.bytes {
-        let mib = |bytes: i64| bytes as f64 / f64::from(1 << 20);
-        return Err(ApiError::full(&format!("{:.1} of {:.1} MiB", mib(held), mib(app.room.bytes))));
-    }
-    Ok(())
+    let mib = |bytes: i64| bytes as f64 / f64::from(1 << 20);
+    let most = app.room;
+    Ok(if rows >= most.rows {
+        Some(ApiError::full(&format!("{rows} of {} things", most.rows)))
+    } else if held + bytes as i64 > most.bytes {
+        Some(ApiError::full(&format!("{:.1} of {:.1} MiB", mib(held), mib(most.bytes))))
+    } else {
+        None
+    })
+}
+
+/// What was done, else the refusal of what was not done already.
+pub(super) fn done_or<T>(done: Option<T>, full: Option<ApiError>) -> Result<T, ApiError> {
+    done.ok_or_else(|| full.unwrap_or_else(|| ApiError::internal("neither done nor refused")))
 }
 
 /// How much the painter keeps, and may keep.

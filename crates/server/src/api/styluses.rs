@@ -1,6 +1,6 @@
 //! Styluses: device profile and calibration, kept for a painter and recognised by what the browser reports.
 
-use actix_web::{HttpResponse, delete, get, post, put, web};
+use actix_web::{HttpRequest, HttpResponse, delete, get, post, put, web};
 use saltmarsh_core::error::text;
 use saltmarsh_core::hand::document;
 use saltmarsh_store::styluses;
@@ -12,7 +12,7 @@ use uuid::Uuid;
 use super::sent::Sent;
 use super::session::Painter;
 use super::studio::has_room;
-use super::{ApiError, App, query};
+use super::{ApiError, App, query, tagged};
 
 const LONGEST_DEVICE: usize = 200;
 
@@ -66,12 +66,17 @@ fn checked(document: &Value) -> Result<(String, Value), ApiError> {
 }
 
 /// All styluses of the painter.
-#[utoipa::path(get, operation_id = "stylus_list", path = "/styluses", tag = "styluses", responses((status = 200, body = Vec<Stylus>)))]
+#[utoipa::path(get, operation_id = "stylus_list", path = "/styluses", tag = "styluses", responses((status = 200, body = Vec<Stylus>), (status = 304, description = "as it was told before")))]
 #[get("/styluses")]
-pub async fn list(app: web::Data<App>, painter: Painter) -> Result<web::Json<Vec<Stylus>>, ApiError> {
+pub async fn list(
+    app: web::Data<App>,
+    painter: Painter,
+    request: HttpRequest,
+) -> Result<HttpResponse, ApiError> {
     let all = query(&app, move |db| styluses::list(db, painter.id)).await?;
     // One row that cannot be read (it is logged) does not keep the painter from all others.
-    Ok(web::Json(all.into_iter().filter_map(|stylus| Stylus::try_from(stylus).ok()).collect()))
+    let all: Vec<Stylus> = all.into_iter().filter_map(|stylus| Stylus::try_from(stylus).ok()).collect();
+    Ok(tagged::json(&request, &all))
 }
 
 /// Keep a stylus; it becomes the active one of its device.

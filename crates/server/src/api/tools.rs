@@ -13,7 +13,7 @@ use uuid::Uuid;
 
 use super::sent::Sent;
 use super::session::Painter;
-use super::studio::has_room;
+use super::studio::{done_or, full};
 use super::{ApiError, App, query, tagged, words};
 
 /// A tool with its newest kept version.
@@ -294,10 +294,13 @@ pub async fn create(
     let NewTool { document, id } = body;
     let id = id.unwrap_or_else(Uuid::new_v4);
     let checked = Checked::new(document)?;
-    has_room(&app, painter.id, 0).await?;
-    let tool = checked
-        .kept(&app, String::new(), move |db, content| tools::create(db, painter.id, id, content))
-        .await?;
+    let refusal = full(&app, painter.id, 0).await?;
+    let full = refusal.is_some();
+    let tool = checked.kept(&app, String::new(), move |db, content| match full {
+        true => tools::created_already(db, painter.id, id, content),
+        false => tools::create(db, painter.id, id, content).map(Some),
+    });
+    let tool = done_or(tool.await?, refusal)?;
     Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::try_from(tool)?))
 }
 
@@ -339,9 +342,13 @@ pub async fn keep(
     let NextVersion { seen, document, note } = body;
     let note = words::note(&note)?;
     let checked = Checked::new(document)?;
-    has_room(&app, painter.id, 0).await?;
-    let tool =
-        checked.kept(&app, note, move |db, content| tools::keep(db, painter.id, *id, seen, content)).await?;
+    let refusal = full(&app, painter.id, 0).await?;
+    let full = refusal.is_some();
+    let tool = checked.kept(&app, note, move |db, content| match full {
+        true => tools::kept_already(db, painter.id, *id, seen, content),
+        false => tools::keep(db, painter.id, *id, seen, content).map(Some),
+    });
+    let tool = done_or(tool.await?, refusal)?;
     Ok(HttpResponse::build(StatusCode::CREATED).json(Tool::try_from(tool)?))
 }
 

@@ -83,14 +83,17 @@ async fn nobody_keeps_more_than_there_is_room_for_and_it_is_said_before() {
     let gesture = json!({"name": "long", "note": "", "inkml": INK.replace("</trace>", &(",300 400,310 420".repeat(900) + "</trace>"))});
     let (status, refusal) = ask(&app, &me, post("/gestures", gesture)).await;
     assert_eq!((status, &refusal["code"]), (507, &json!("full")), "{refusal}");
-    for name in ["a", "b"] {
-        assert_eq!(ask(&app, &me, post("/tools", json!({"document": document(name)}))).await.0, 201);
-    }
+    let a = uuid::Uuid::new_v4();
+    let made = json!({"document": document("a"), "id": a});
+    assert_eq!(ask(&app, &me, post("/tools", made.clone())).await.0, 201);
     let points = json!([[0.0, 0.0], [1.0, 1.0]]);
-    for name in ["c", "d"] {
-        let (status, told) = ask(&app, &me, post("/curves", json!({"name": name, "points": points}))).await;
-        assert_eq!(status, 201, "{told}");
-    }
+    let (status, told) = ask(&app, &me, post("/curves", json!({"name": "c", "points": points}))).await;
+    assert_eq!(status, 201, "{told}");
+    let way = json!({"name": "d", "note": "", "inkml": INK, "id": uuid::Uuid::new_v4()});
+    assert_eq!(ask(&app, &me, post("/gestures", way.clone())).await.0, 201);
+    let versions = format!("/tools/{a}/versions");
+    let next = |seen: i32, name: &str| json!({"seen": seen, "document": document(name), "note": ""});
+    assert_eq!(ask(&app, &me, post(&versions, next(1, "b"))).await.0, 201);
     let now = kept().await;
     assert!(now["rows"] == 4 && now["bytes"].as_i64() > Some(200), "{now}");
     for (path, body) in [
@@ -102,6 +105,13 @@ async fn nobody_keeps_more_than_there_is_room_for_and_it_is_said_before() {
         let (status, refusal) = ask(&app, &me, post(path, body)).await;
         assert_eq!((status, &refusal["code"]), (507, &json!("full")), "{path}: {refusal}");
         assert!(refusal["message"].as_str().expect("words").contains("4 of 4"), "{refusal}");
+    }
+    assert_eq!(ask(&app, &me, post(&versions, next(2, "c"))).await.0, 507);
+    // What was kept, and is asked for once more since the answer was lost, is no more than there is.
+    let again = [("/tools", made), ("/gestures", way), (versions.as_str(), next(1, "b"))];
+    for (path, body) in again {
+        let (status, told) = ask(&app, &me, post(path, body)).await;
+        assert_eq!(status, 201, "{path}: {told}");
     }
     assert_eq!(kept().await, now, "nothing was kept");
 }

@@ -76,14 +76,20 @@ async fn stored_documents_of_older_programs_pass_through_the_gate() {
     let (_, grounds) = ask(&app, &me, TestRequest::get().uri("/api/v1/grounds")).await;
     assert_eq!(grounds[0]["recipe"]["numbers"]["sa_um"], 4.8, "{grounds}");
     // Told once more only where something is new.
-    let told = async |tag: Option<String>| {
-        let request = TestRequest::get().uri("/api/v1/tools").cookie(me.clone());
+    let told_at = async |at: &str, tag: Option<String>| {
+        let request = TestRequest::get().uri(at).cookie(me.clone());
         let request =
             request.insert_header(("if-none-match", tag.unwrap_or_else(|| "W/\"another\"".to_owned())));
         let answer = call_service(&app, request.to_request()).await;
         let tag = answer.headers().get("etag").expect("a tag").to_str().expect("text").to_owned();
         (answer.status().as_u16(), tag)
     };
+    for list in ["gestures", "grounds", "images", "styluses", "curves"] {
+        let at = format!("/api/v1/{list}");
+        let (status, tag) = told_at(&at, None).await;
+        assert_eq!((status, told_at(&at, Some(tag)).await.0), (200, 304), "{list}");
+    }
+    let told = async |tag: Option<String>| told_at("/api/v1/tools", tag).await;
     let (_, tag) = told(None).await;
     assert_eq!(told(Some(tag.clone())).await, (304, tag.clone()));
     tools::save_draft(&mut db, owner, old, 1, 1, &document("first, drafted"), &[]).expect("the same draft");
