@@ -13,6 +13,8 @@ const LEAST_ROUND: f32 = 0.15;
 const PUSHES: f32 = 6400.0;
 /// A cell gives at most so much of its water in a step, in whatever direction.
 const GIVES: f32 = 0.36;
+/// Under so much of a limit's square it is not reached, whatever is rounded.
+const SURELY: f32 = 0.999;
 /// Slower than this is still, cells a step.
 const STILL: f32 = 1e-6;
 
@@ -44,10 +46,16 @@ pub fn flow_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
         let (before, fill, barrier) = (fours(&*s.on, from), fours(&*s.fill, from), fours(&*s.barrier, from));
         let (on_after, fill_after) =
             (fours_in_place(&mut *s.on_after, from), fours_in_place(&mut *s.fill_after, from));
+        let whole = &s.whole[y * ACROSS..(y + 1) * ACROSS];
         for k in 0..ACROSS {
             let across = Lanes::from(left[k]) - Lanes::from(right[k]);
             let down = Lanes::from(upper[k]) - Lanes::from(lower[k]);
             let on = larger(Lanes::from(before[k]) + (across + down), all(0.0));
+            if whole[k] {
+                on_after[k] = on.to_array();
+                fill_after[k] = where_greater(on, all(0.0), all(1.0), all(0.0)).to_array();
+                continue;
+            }
             let reached = smaller(on / Lanes::from(barrier[k]), all(1.0));
             let fill = where_greater(on, all(0.0), larger(Lanes::from(fill[k]), reached), all(0.0));
             on_after[k] = on.to_array();
@@ -68,15 +76,22 @@ fn gives_in_place(s: &mut Scratch) {
         for k in 0..ACROSS {
             let across = larger(-Lanes::from(left[k]), none) + larger(Lanes::from(right[k]), none);
             let down = larger(-Lanes::from(upper[k]), none) + larger(Lanes::from(lower[k]), none);
-            let whole = (across * across + down * down).sqrt();
+            let square = across * across + down * down;
+            // Most cells give less than they may: nothing limits them.
+            if square.simd_lt(all(SURELY * GIVES * GIVES)).all() {
+                gives[k] = on[k];
+                continue;
+            }
+            let whole = square.sqrt();
             let share = smaller(all(GIVES) / larger(whole, all(STILL)), all(1.0));
             gives[k] = (share * Lanes::from(on[k])).to_array();
         }
     }
 }
 
-/// Film, barrier and head of every cell.
+/// Film, barrier and head of every cell; a barrier only where a line may be held.
 fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
+    s.whole.fill(false);
     let mut round = [0.0; WIDE];
     for y in s.worked(0..HIGH) {
         s.round.row_in_place(y, false, false, &mut round);
@@ -89,9 +104,20 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
             (fours(&paper.room, from), fours(&paper.barrier, from), fours(&paper.head, from));
         let (film, share) = (fours_in_place(&mut *s.film, from), fours_in_place(&mut *s.full, from));
         let (barrier, head) = (fours_in_place(&mut *s.barrier, from), fours_in_place(&mut *s.head, from));
+        let whole = &mut s.whole[y * ACROSS..(y + 1) * ACROSS];
         for k in 0..ACROSS {
             let on = Lanes::from(on[k]);
             let wet = on.simd_gt(all(0.0));
+            whole[k] = !s.masked && (wet & Lanes::from(fill[k]).simd_ge(all(1.0))).all();
+            if whole[k] {
+                // All of it is reached by water: it is as thick as it stands, and no line is held.
+                let square = on * on;
+                let pushed = on + Lanes::from(push[k]) * square / (square + all(PUSHES));
+                film[k] = on.to_array();
+                share[k] = full(Lanes::from(inside[k]), Lanes::from(room[k])).to_array();
+                head[k] = (Lanes::from(height[k]) + pushed).to_array();
+                continue;
+            }
             let thick = wet.bitselect(on / larger(Lanes::from(fill[k]), all(1e-3)), all(0.0));
             let filled = full(Lanes::from(inside[k]), Lanes::from(room[k]));
             let curved = larger(all(3.0) - all(4.0) * Lanes::from(round[k]), all(LEAST_ROUND));
@@ -119,14 +145,20 @@ struct Face {
 }
 
 impl Face {
+    /// What pulls at it, and its speed after a step if nothing but the paper holds it.
+    #[inline(always)]
+    fn free(&self, before: Lanes, slope: f32, pace: &Pace) -> [Lanes; 2] {
+        let pull = all(pace.head) * (self.head[0] - self.head[1]) + all(slope);
+        let mean = all(0.5) * (self.film[0] + self.film[1]);
+        let square = mean * mean;
+        [pull, (before + pull) * square / (square + all(pace.drag) * self.drag * self.drag)]
+    }
+
     /// Its speed after a step.
     #[inline(always)]
     fn speed(&self, before: Lanes, slope: f32, pace: &Pace) -> Lanes {
         let none = all(0.0);
-        let pull = all(pace.head) * (self.head[0] - self.head[1]) + all(slope);
-        let mean = all(0.5) * (self.film[0] + self.film[1]);
-        let square = mean * mean;
-        let speed = (before + pull) * square / (square + all(pace.drag) * self.drag * self.drag);
+        let [pull, speed] = self.free(before, slope, pace);
         let forth = speed.simd_gt(none);
         let pick = |two: &[Lanes; 2]| (forth.bitselect(two[0], two[1]), forth.bitselect(two[1], two[0]));
         let ((film, film_to), (fill, fill_to)) = (pick(&self.film), pick(&self.fill));
@@ -138,6 +170,15 @@ impl Face {
         let speed = larger(smaller(speed * open, most), -most);
         let flows = flows & speed.abs().simd_ge(all(STILL));
         flows.bitselect(speed, none)
+    }
+
+    /// The same to the bit where all cells on both sides are wet all over: nothing closes it.
+    #[inline(always)]
+    fn speed_in_water(&self, before: Lanes, slope: f32, pace: &Pace) -> Lanes {
+        let [_, speed] = self.free(before, slope, pace);
+        let most = all(pace.line) + all(pace.wet);
+        let speed = larger(smaller(speed, most), -most);
+        speed.abs().simd_ge(all(STILL)).bitselect(speed, all(0.0))
     }
 }
 
@@ -153,6 +194,7 @@ fn speeds_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
         let (head, film) = (three(&*s.head, from), three(&*s.film, from));
         let (fill, drag) = (three(&*s.fill, from), three(&paper.drag, from));
         let (u, v) = (fours_in_place(&mut *s.u, from), fours_in_place(&mut *s.v, from));
+        let whole = &s.whole;
         for k in 0..ACROSS {
             let face = |back: usize| {
                 let two =
@@ -165,8 +207,19 @@ fn speeds_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
                     drag: all(0.5) * (drag_before + drag_here),
                 }
             };
-            u[k] = face(1).speed(Lanes::from(u[k]), pace.slope[0], pace).to_array();
-            v[k] = face(2).speed(Lanes::from(v[k]), pace.slope[1], pace).to_array();
+            let here = y * ACROSS + k;
+            let (left, upper) = (k > 0 && whole[here - 1], whole[here - ACROSS]);
+            let speed = |face: Face, before: [f32; LANES], slope: f32, other: bool| {
+                let before = Lanes::from(before);
+                let speed = if whole[here] && other {
+                    face.speed_in_water(before, slope, pace)
+                } else {
+                    face.speed(before, slope, pace)
+                };
+                speed.to_array()
+            };
+            u[k] = speed(face(1), u[k], pace.slope[0], left);
+            v[k] = speed(face(2), v[k], pace.slope[1], upper);
         }
     }
 }

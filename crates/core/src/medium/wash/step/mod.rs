@@ -90,6 +90,8 @@ pub struct Scratch {
     pub film: Field,
     pub head: Field,
     pub barrier: Field,
+    /// Which fours of cells are wet all over, none of it masked.
+    pub whole: Box<[bool; ACROSS * HIGH]>,
     /// What a cell gives, and what goes through the faces in this step.
     pub gives: Field,
     pub flux_x: Field,
@@ -131,6 +133,7 @@ impl Default for Scratch {
             film: f(),
             head: f(),
             barrier: f(),
+            whole: vec![false; ACROSS * HIGH].into_boxed_slice().try_into().expect("as many as it has"),
             gives: f(),
             flux_x: f(),
             flux_y: f(),

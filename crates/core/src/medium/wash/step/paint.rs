@@ -217,10 +217,17 @@ fn hold_in_place(s: &mut Scratch) {
                 + (leaves(q_left, q_right) + leaves(q_upper, q_lower));
             let film = Lanes::from(film[k]);
             let square = film * film;
-            let left_over = (all(HOLDS) * held - out) / larger(all(LEAVES) * held, all(1e-12));
-            let free = smaller(larger(left_over, none), all(1.0));
+            let most = all(HOLDS) * held;
+            let (left, free) = (most - out, larger(all(LEAVES) * held, all(1e-12)));
             holds[k] = held.to_array();
-            keeps[k] = smaller(all(HOLDS) * held / larger(out, all(1e-12)), all(1.0)).to_array();
+            // A cell that gives little gives all that it is asked for, and lets all drift.
+            if left.simd_ge(free).all() {
+                keeps[k] = [1.0; LANES];
+                adrift[k] = (held * square / (square + all(DRIFTS))).to_array();
+                continue;
+            }
+            let free = smaller(larger(left / free, none), all(1.0));
+            keeps[k] = smaller(most / larger(out, all(1e-12)), all(1.0)).to_array();
             adrift[k] = (held * square / (square + all(DRIFTS)) * free).to_array();
         }
     }
