@@ -1,6 +1,6 @@
 //! Water over the sheet: the head drives it, paper drags on it, a line over dry paper holds until the film behind it is thick enough.
 
-use super::{ACROSS, HIGH, Pace, Scratch, WIDE, fours, fours_in_place, full};
+use super::{ACROSS, HIGH, Pace, Scratch, WIDE, at, fours, fours_in_place, full};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 use crate::medium::wash::paper::{PaperTile, WALL_UM};
 use crate::medium::wash::resist::CLOSED;
@@ -94,9 +94,7 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
     s.whole.fill(false);
     let mut round = [0.0; WIDE];
     for y in s.worked(0..HIGH) {
-        s.round.row_in_place(y, false, false, &mut round);
-        let from = y * WIDE;
-        let round = fours(&round, 0);
+        let (from, mut known) = (y * WIDE, false);
         let (on, fill, inside, push) =
             (fours(&*s.on, from), fours(&*s.fill, from), fours(&*s.inside, from), fours(&*s.push, from));
         let mask = fours(&*s.mask, from);
@@ -118,9 +116,13 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
                 head[k] = (Lanes::from(height[k]) + pushed).to_array();
                 continue;
             }
+            if !known {
+                s.round.row_in_place(y, false, false, &mut round);
+                known = true;
+            }
             let thick = wet.bitselect(on / larger(Lanes::from(fill[k]), all(1e-3)), all(0.0));
             let filled = full(Lanes::from(inside[k]), Lanes::from(room[k]));
-            let curved = larger(all(3.0) - all(4.0) * Lanes::from(round[k]), all(LEAST_ROUND));
+            let curved = larger(all(3.0) - all(4.0) * at(&round, k * LANES), all(LEAST_ROUND));
             let held = Lanes::from(holds[k]) * (all(1.0) - all(SOAKED) * filled) * curved;
             let mut held = larger(held, all(LEAST_BARRIER_UM));
             if s.masked {

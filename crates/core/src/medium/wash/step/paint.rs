@@ -38,11 +38,25 @@ pub struct Swimming {
     /// What came to cells of the row before from both sides, and from above, until what leaves them downwards is known.
     sideways: Row,
     above: Row,
+    /// What crosses the faces that are worked.
+    crosses: Row,
+    /// How the strength falls down the columns at the cells of a row, behind four that are not asked for; and which row that is.
+    falls: Row,
+    falls_at: Option<usize>,
 }
 
 impl Swimming {
     pub fn new(in_water: InWater) -> Self {
-        Self { in_water, swims: field(), strength: field(), sideways: NOTHING, above: NOTHING }
+        Self {
+            in_water,
+            swims: field(),
+            strength: field(),
+            sideways: NOTHING,
+            above: NOTHING,
+            crosses: NOTHING,
+            falls: NOTHING,
+            falls_at: None,
+        }
     }
 }
 
@@ -99,6 +113,7 @@ pub fn carry_in_place<const FILM: bool>(
         s.held.fill(0.0);
     }
     for paint in paints.iter_mut() {
+        paint.falls_at = None;
         // Nothing swims where nothing is wet.
         paint.strength.fill(0.0);
         for from in s.worked(1..HIGH - 1).map(|y| y * WIDE) {
@@ -145,26 +160,30 @@ pub fn carry_in_place<const FILM: bool>(
         between_in_place(&across.soaks, &mut soaks_sideways);
         soaks_above = down.soaks;
         for paint in paints.iter_mut() {
-            let (creeps, rolling) = (CREEPS * paint.in_water.creeps, paint.in_water.rolls);
-            let (mut downwards, mut sideways) = (NOTHING, NOTHING);
-            cross_in_place::<FILM>(paint, &down, y, WIDE, (creeps, rolling), &mut downwards, &*s.held);
+            let shares = (CREEPS * paint.in_water.creeps, paint.in_water.rolls);
+            cross_in_place::<FILM>(paint, &down, y, WIDE, shares, &*s.held);
             if y > worked.start {
-                let swims = *fours(&*paint.swims, before);
+                let Swimming { swims, sideways, above, crosses, .. } = paint;
                 // Rounding alone can go under nought.
-                left_in_place(
-                    &swims,
-                    [&paint.sideways, &paint.above],
-                    &downwards,
-                    fours_in_place(&mut *paint.swims, before),
-                );
+                left_here_in_place(fours_in_place(&mut **swims, before), [sideways, above], crosses);
             }
             if last {
                 continue;
             }
-            cross_in_place::<FILM>(paint, &across, y, 1, (creeps, rolling), &mut sideways, &*s.held);
-            between_in_place(&sideways, &mut paint.sideways);
-            paint.above = downwards;
+            std::mem::swap(&mut paint.above, &mut paint.crosses);
+            cross_in_place::<FILM>(paint, &across, y, 1, shares, &*s.held);
+            between_in_place(&paint.crosses, &mut paint.sideways);
         }
+    }
+}
+
+/// As [`left_in_place`], in the row itself.
+#[inline(always)]
+fn left_here_in_place(row: &mut [[f32; LANES]; ACROSS], [sideways, above]: [&Row; 2], below: &Row) {
+    let (sideways, above, below) = (fours(sideways, 0), fours(above, 0), fours(below, 0));
+    for k in OWN {
+        let comes = Lanes::from(sideways[k]) + (Lanes::from(above[k]) - Lanes::from(below[k]));
+        row[k] = larger(Lanes::from(row[k]) + comes, all(0.0)).to_array();
     }
 }
 
@@ -340,44 +359,71 @@ fn slope(before: Lanes, here: Lanes, behind: Lanes) -> Lanes {
     where_greater(product, all(0.0), all(2.0) * product / (a + b), all(0.0))
 }
 
+/// Slopes of a paint's strength at the cells of a row, towards the cells `back` before them; behind four places that are not asked for.
+#[inline(always)]
+fn slopes_in_place(strength: &[f32], y: usize, back: usize, out: &mut Row) {
+    let here = y * WIDE;
+    let [before, middle, behind] = [here - back, here, here + back].map(|from| fours(strength, from));
+    let out = fours_in_place(out, LANES);
+    for k in FACES.start - 1..FACES.end {
+        let four = slope(Lanes::from(before[k]), Lanes::from(middle[k]), Lanes::from(behind[k]));
+        out[k] = four.to_array();
+    }
+}
+
 /// How much of a paint crosses the faces of a row.
 #[inline(always)]
 fn cross_in_place<const FILM: bool>(
-    paint: &Swimming,
+    paint: &mut Swimming,
     faces: &Faces,
     y: usize,
     back: usize,
     (creeps, rolling): (f32, f32),
-    out: &mut Row,
     held: &[f32],
 ) {
-    let strength = &paint.strength[..];
+    let Swimming { strength, crosses, falls, falls_at, .. } = paint;
+    let strength = &strength[..];
     let here = y * WIDE;
-    // From two before the face to the one that follows on the cell behind it.
-    let cells = [here - 2 * back, here - back, here, here + back].map(|from| fours(strength, from));
+    // Before the face and behind it.
+    let cells = [here - back, here].map(|from| fours(strength, from));
     let held = [here - back, here].map(|from| fours(held, from));
     let row = |values| fours(values, 0);
     let (before, behind) = (row(&faces.before), row(&faces.behind));
-    let out = fours_in_place(out, 0);
+    let out = fours_in_place(crosses, 0);
     let of = |k: usize, c: usize| Lanes::from(cells[c][k]);
-    if FILM {
+    if FILM && faces.has[0] {
+        let mut slopes = NOTHING;
+        let [ups, downs] = if back == 1 {
+            slopes_in_place(strength, y, 1, &mut slopes);
+            [fours(&slopes, LANES - 1), fours(&slopes, LANES)]
+        } else {
+            if *falls_at != Some(y - 1) {
+                slopes_in_place(strength, y - 1, WIDE, falls);
+            }
+            slopes = *falls;
+            slopes_in_place(strength, y, WIDE, falls);
+            *falls_at = Some(y);
+            [fours(&slopes, LANES), fours(falls, LANES)]
+        };
+        let (slope_before, slope_behind) = (row(&faces.slope_before), row(&faces.slope_behind));
         for k in FACES {
-            out[k] = (of(k, 1) * Lanes::from(before[k]) + of(k, 2) * Lanes::from(behind[k])).to_array();
+            let (j, i) = (of(k, 0), of(k, 1));
+            let up = smaller(Lanes::from(ups[k]), all(STEEP) * j);
+            let down = larger(Lanes::from(downs[k]), all(-STEEP) * i);
+            let more = Lanes::from(slope_before[k]) * up - Lanes::from(slope_behind[k]) * down;
+            out[k] = (j * Lanes::from(before[k]) + i * Lanes::from(behind[k]) + more).to_array();
         }
-    }
-    if faces.has[0] {
-        let (before, behind) = (row(&faces.slope_before), row(&faces.slope_behind));
+    } else if FILM {
         for k in FACES {
-            let up = smaller(slope(of(k, 0), of(k, 1), of(k, 2)), all(STEEP) * of(k, 1));
-            let down = larger(slope(of(k, 1), of(k, 2), of(k, 3)), all(-STEEP) * of(k, 2));
-            let more = Lanes::from(before[k]) * up - Lanes::from(behind[k]) * down;
-            out[k] = (Lanes::from(out[k]) + more).to_array();
+            out[k] = (of(k, 0) * Lanes::from(before[k]) + of(k, 1) * Lanes::from(behind[k])).to_array();
         }
+    } else {
+        out[FACES].fill([0.0; LANES]);
     }
     if faces.has[1] {
         let (before, behind) = (row(&faces.rolls_before), row(&faces.rolls_behind));
         for k in FACES {
-            let (q_j, q_i) = (of(k, 1) * Lanes::from(held[0][k]), of(k, 2) * Lanes::from(held[1][k]));
+            let (q_j, q_i) = (of(k, 0) * Lanes::from(held[0][k]), of(k, 1) * Lanes::from(held[1][k]));
             let more = all(rolling) * (q_j * Lanes::from(before[k]) + q_i * Lanes::from(behind[k]));
             out[k] = (Lanes::from(out[k]) + more).to_array();
         }
@@ -385,7 +431,7 @@ fn cross_in_place<const FILM: bool>(
     if faces.has[2] {
         let (before, behind) = (row(&faces.creeps_before), row(&faces.creeps_behind));
         for k in FACES {
-            let goes = of(k, 1) * Lanes::from(before[k]) + of(k, 2) * Lanes::from(behind[k]);
+            let goes = of(k, 0) * Lanes::from(before[k]) + of(k, 1) * Lanes::from(behind[k]);
             out[k] = (Lanes::from(out[k]) + all(creeps) * goes).to_array();
         }
     }
