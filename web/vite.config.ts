@@ -23,6 +23,8 @@ export default defineConfig({
     tailwindcss(),
     VitePWA({
       registerType: "autoUpdate",
+      // `session/offline.ts` registers it once there is time.
+      injectRegister: null,
       // What is asked of the server is never answered from here: the page keeps what it had itself.
       workbox: {
         globPatterns: ["**/*.{js,css,html,wasm,woff2,svg}"],

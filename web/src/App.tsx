@@ -17,6 +17,7 @@ import { Context } from "./session/context";
 import { EmptyRack } from "./rack/EmptyRack";
 import { say } from "./session/notices";
 import { watchChanges } from "./session/changes";
+import { keepOffline } from "./session/offline";
 import { openFirst, watchDraft } from "./session/saving";
 import { watchRelevance } from "./session/relevance";
 import { watchSteps } from "./session/steps";
@@ -90,6 +91,7 @@ export function App() {
   useEffect(() => watchDraft(), []);
   useEffect(() => watchSteps(() => say(t("This browser keeps nothing: strokes and steps are gone with the page."))), []);
   useEffect(() => watchColumns(), []);
+  useEffect(() => keepOffline(), []);
   const queries = useQueryClient();
   useEffect(() => (opened ? watchChanges(queries) : undefined), [opened, queries]);
   useKeys({

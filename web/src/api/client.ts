@@ -34,15 +34,23 @@ function isRefusal(error: unknown): error is Refusal {
   return typeof error === "object" && error !== null && "code" in error && "message" in error;
 }
 
-/** Sends; signs in once if that was missing, where this server does so by itself. */
+/** Something was answered in this browser before: whoever paints here is signed in, or has to do so by name. */
+const ANSWERED = "saltmarsh.answered";
+
+/** Sends; signs in once if that was missing, where this server does so by itself: on a first visit, when it must be, before it is told. */
 export async function ask<T>(send: () => Promise<Answer<T>>, again = true): Promise<T> {
   let answer: Answer<T>;
   try {
+    // A server that signs nobody in says so anew when it is asked.
+    if (again && localStorage.getItem(ANSWERED) === null) await signIn().catch(() => undefined);
     answer = await send();
   } catch {
     throw new Refused("away", "the server cannot be reached");
   }
-  if (answer.response.ok) return answer.data as T;
+  if (answer.response.ok) {
+    if (localStorage.getItem(ANSWERED) === null) localStorage.setItem(ANSWERED, "yes");
+    return answer.data as T;
+  }
   if (answer.response.status === 401 && again) {
     await signIn();
     return ask(send, false);

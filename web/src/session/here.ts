@@ -6,8 +6,8 @@ import { forgetWays } from "../api/ways";
 const PAINTER = "saltmarsh.painter";
 /** The page that begins next forgets once more, what the last one wrote while it went; then it is this painter's, or nobody's. */
 const HEIR = "saltmarsh.heir";
-/** What is of the browser and of nobody's work: the look. Papers that were made stay as well: they are of recipes. */
-const OF_NOBODY = ["saltmarsh.theme"];
+/** What is of the browser and of nobody's work: the look, and that it was here before. Papers that were made stay as well: they are of recipes. */
+const OF_NOBODY = ["saltmarsh.theme", "saltmarsh.answered"];
 
 /** Whose work lies here; null: nobody signed in by name. */
 export const painterHere = () => localStorage.getItem(PAINTER);
