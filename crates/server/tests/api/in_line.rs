@@ -32,6 +32,17 @@ async fn whoever_asks_takes_a_turn_and_who_goes_gives_it_up() {
     sleep(std::time::Duration::from_millis(50)).await;
     let eighth = asked.remove(7);
     eighth.abort();
+    // Whoever watches the server does not wait behind them, once the database has answered anybody.
+    let service = init_service(
+        Actix::new().app_data(app.clone()).wrap(from_fn(api::watch::watched)).configure(api::configure),
+    )
+    .await;
+    while answered.lock().expect("sound").len() < 4 {
+        sleep(std::time::Duration::from_millis(5)).await;
+    }
+    let health = TestRequest::get().uri("/api/v1/health").to_request();
+    assert_eq!(call_service(&service, health).await.status().as_u16(), 204);
+    assert!(answered.lock().expect("sound").len() < 11, "it waited to the end");
     for one in asked {
         one.await.expect("it ends").expect("answered");
     }
