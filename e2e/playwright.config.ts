@@ -1,6 +1,6 @@
 import { defineConfig } from "@playwright/test";
 
-/** Debian's Chromium; one test at a time: the machines have two cores, and the server and PostgreSQL want one. */
+/** Debian's Chromium. */
 export const chromium = {
   browserName: "chromium" as const,
   viewport: { width: 1280, height: 800 },
@@ -21,6 +21,7 @@ export const chromium = {
 export default defineConfig({
   testDir: "tests",
   outputDir: "results",
+  // Each has a server and a painter of its own. Where one waits the other works: two take two thirds of the time on two cores.
   workers: 2,
   // A journey takes about a minute at most here; no limit may decide on a machine that is slow and busy.
   timeout: 240_000,
