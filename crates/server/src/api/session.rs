@@ -129,6 +129,10 @@ pub async fn open(
     let body = sent::whole(body, super::MOST_BODY)?;
     let painter = if body.is_empty() {
         let name = app.open_painter.clone().ok_or_else(ApiError::closed)?;
+        // Whoever is somebody already stays so: a page that asks before it knows takes nobody's place.
+        if let Ok(Painter { name: painter, owner, .. }) = signed_in(&app, &request).await {
+            return Ok(HttpResponse::Ok().json(Session { painter, owner, open: true }));
+        }
         query(&app, move |db| painters::ensure(db, &name)).await?
     } else {
         if !request.content_type().eq_ignore_ascii_case(JSON) {

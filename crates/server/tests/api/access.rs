@@ -109,6 +109,14 @@ async fn painters_sign_in_by_password_and_out() {
     assert_eq!(ask(&app, &third, TestRequest::delete().uri("/api/v1/sessions")).await.0, 204);
     assert_eq!(ask(&app, &second, session()).await.0, 401, "everywhere");
 
+    // A server that signs everybody in leaves whoever is somebody who they are.
+    let house = studio!(somebody());
+    let here_too = enter().await;
+    let unasked = TestRequest::post().uri("/api/v1/session").cookie(here_too).to_request();
+    let answer = call_service(&house, unasked).await;
+    assert!(answer.response().cookies().next().is_none(), "another sign-in");
+    assert_eq!(read_body_json::<Value, _>(answer).await["painter"], json!(reed));
+
     // A new password ends what was signed in with the old one.
     let fourth = enter().await;
     painters::set_password(&mut db, &reed, &kept).expect("again");
