@@ -210,6 +210,7 @@ fn speeds_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
                 }
             };
             let here = y * ACROSS + k;
+            // To the left of a row's first four lies no cell of it.
             let (left, upper) = (k > 0 && whole[here - 1], whole[here - ACROSS]);
             let speed = |face: Face, before: [f32; LANES], slope: f32, other: bool| {
                 let before = Lanes::from(before);

@@ -150,12 +150,9 @@ pub fn carry_in_place<const FILM: bool>(
         }
         // What the row before has left of the paper's water, and of each paint.
         if y > worked.start {
-            left_in_place(
-                fours(&*s.inside, before),
-                [&soaks_sideways, &soaks_above],
-                &down.soaks,
-                fours_in_place(&mut *s.in_after, before),
-            );
+            let after = fours_in_place(&mut *s.in_after, before);
+            after.copy_from_slice(fours(&*s.inside, before));
+            left_in_place(after, [&soaks_sideways, &soaks_above], &down.soaks);
         }
         between_in_place(&across.soaks, &mut soaks_sideways);
         soaks_above = down.soaks;
@@ -165,7 +162,7 @@ pub fn carry_in_place<const FILM: bool>(
             if y > worked.start {
                 let Swimming { swims, sideways, above, crosses, .. } = paint;
                 // Rounding alone can go under nought.
-                left_here_in_place(fours_in_place(&mut **swims, before), [sideways, above], crosses);
+                left_in_place(fours_in_place(&mut **swims, before), [sideways, above], crosses);
             }
             if last {
                 continue;
@@ -177,28 +174,13 @@ pub fn carry_in_place<const FILM: bool>(
     }
 }
 
-/// As [`left_in_place`], in the row itself.
+/// What a row has left when what came from its sides and from above is in it, and what leaves it below is gone; never less than nothing.
 #[inline(always)]
-fn left_here_in_place(row: &mut [[f32; LANES]; ACROSS], [sideways, above]: [&Row; 2], below: &Row) {
+fn left_in_place(row: &mut [[f32; LANES]; ACROSS], [sideways, above]: [&Row; 2], below: &Row) {
     let (sideways, above, below) = (fours(sideways, 0), fours(above, 0), fours(below, 0));
     for k in OWN {
         let comes = Lanes::from(sideways[k]) + (Lanes::from(above[k]) - Lanes::from(below[k]));
         row[k] = larger(Lanes::from(row[k]) + comes, all(0.0)).to_array();
-    }
-}
-
-/// What a row has left when what came from its sides and from above is in it, and what leaves it below is gone; never less than nothing.
-#[inline(always)]
-fn left_in_place(
-    row: &[[f32; LANES]; ACROSS],
-    [sideways, above]: [&Row; 2],
-    below: &Row,
-    out: &mut [[f32; LANES]; ACROSS],
-) {
-    let (sideways, above, below) = (fours(sideways, 0), fours(above, 0), fours(below, 0));
-    for k in OWN {
-        let comes = Lanes::from(sideways[k]) + (Lanes::from(above[k]) - Lanes::from(below[k]));
-        out[k] = larger(Lanes::from(row[k]) + comes, all(0.0)).to_array();
     }
 }
 
