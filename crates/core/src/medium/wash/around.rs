@@ -3,13 +3,13 @@
 use super::awake::{BESIDE, IS_WET, REACH};
 use super::blocks::{
     Blocks, COVER, DRIFT_X, DRIFT_Y, FILL, FILM, FOURS, HAS_FILM, HUMID, IN, ON, PASSED_X, PASSED_Y, PUSH,
-    ROUND, SWIMS, SWIMS_SIDES, Sides, TWOS, U, V, WET, WET_SIDES, plane, plane_in_place,
+    ROUND, SWIMS, SWIMS_SIDES, Sides, TWOS, U, V, WET, WET_SIDES, any, plane, plane_in_place,
 };
 use super::paper::PaperTile;
 use super::pigments::TABLE;
 use super::resist::MASK;
-use super::step::{self, Around, Border, Pace, Scratch, Swimming};
-use crate::sheet::TILE_PIXELS;
+use super::step::{self, Around, Border, HIGH, MARGIN_X, MARGIN_Y, Pace, Scratch, Spans, Swimming, WIDE};
+use crate::sheet::TILE;
 
 const NODES: usize = FOURS * FOURS;
 
@@ -55,21 +55,26 @@ pub fn gather_in_place(
             },
         })
     };
-    let fields = [&mut s.on, &mut s.inside, &mut s.fill, &mut s.u, &mut s.v, &mut s.push];
-    for (kept, (which, field)) in MOVED.into_iter().zip(fields).enumerate() {
-        step::gather_in_place(around(which, Some(kept)), &mut field[..]);
+    for (kept, field) in [&mut s.on, &mut s.inside].into_iter().enumerate() {
+        step::gather_in_place(around(MOVED[kept], Some(kept)), 0..HIGH, &mut field[..]);
+    }
+    s.find_spans_in_place(true);
+    let rows = s.flows.rows(0..HIGH);
+    for (kept, field) in [&mut s.fill, &mut s.u, &mut s.v, &mut s.push].into_iter().enumerate() {
+        let kept = kept + 2;
+        step::gather_in_place(around(MOVED[kept], Some(kept)), rows.clone(), &mut field[..]);
     }
     let mask = |n: usize| blocks[n].resist.as_deref().map(|b| plane(b, MASK));
     s.masked = nine.iter().flatten().any(|n| mask(*n).is_some());
     if s.masked {
         let around = nine.map(|n| n.and_then(mask).map_or(Around::None, Around::Plane));
-        step::gather_in_place(around, &mut s.mask[..]);
+        step::gather_in_place(around, rows.clone(), &mut s.mask[..]);
     }
     let nodes = |from: usize, count: usize| nine.map(|n| n.map(|n| &blocks[n].water[from..from + count]));
     step::gather_nodes_in_place(nodes(ROUND, NODES), &mut s.round);
     if pair {
-        step::gather_in_place(around(PASSED_X, None), &mut s.passed_x[..]);
-        step::gather_in_place(around(PASSED_Y, None), &mut s.passed_y[..]);
+        step::gather_in_place(around(PASSED_X, None), rows.clone(), &mut s.passed_x[..]);
+        step::gather_in_place(around(PASSED_Y, None), rows, &mut s.passed_y[..]);
         step::gather_nodes_in_place(nodes(DRIFT_X, NODES), &mut s.drift_x);
         step::gather_nodes_in_place(nodes(DRIFT_Y, NODES), &mut s.drift_y);
         step::gather_nodes_in_place(nodes(HUMID, TWOS * TWOS), &mut s.humid);
@@ -93,7 +98,8 @@ pub fn gather_damp_in_place(
             None => Around::Plane(plane(blocks[n].water, IN)),
         },
     });
-    step::gather_in_place(around, &mut s.inside[..]);
+    step::gather_in_place(around, 0..HIGH, &mut s.inside[..]);
+    s.find_spans_in_place(false);
 }
 
 /// Gathers the paints of a tile and around it.
@@ -101,6 +107,7 @@ pub fn gather_paints_in_place(
     blocks: &[Blocks<'_>],
     old: &[Option<Old>],
     nine: [Option<usize>; 9],
+    wets: &Spans,
     paints: &mut Vec<Swimming>,
 ) {
     let here = &blocks[nine[4].expect("the tile itself")];
@@ -117,7 +124,7 @@ pub fn gather_paints_in_place(
             }
             blocks[n].paint(*number).map_or(Around::None, |block| Around::Plane(plane(block, SWIMS)))
         });
-        step::gather_in_place(around, &mut paints[k].swims[..]);
+        step::gather_in_place(around, wets.rows(0..HIGH), &mut paints[k].swims[..]);
     }
 }
 
@@ -137,10 +144,11 @@ pub fn put_first_in_place(s: &Scratch, blocks: &mut Blocks<'_>) {
 
 /// The greatest share of each cell that water ever reached.
 pub fn cover_in_place(s: &Scratch, blocks: &mut Blocks<'_>) {
-    let mut fill = [0.0; TILE_PIXELS];
-    step::keep(&s.fill_after[..], &mut fill);
-    for (cover, fill) in plane_in_place(blocks.water, COVER).iter_mut().zip(fill) {
-        *cover = cover.max(fill);
+    let cover = plane_in_place(blocks.water, COVER);
+    for y in s.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
+        let row = &mut cover[(y - MARGIN_Y) * TILE..][..TILE];
+        let fill = &s.fill_after[y * WIDE + MARGIN_X..][..TILE];
+        row.iter_mut().zip(fill).for_each(|(cover, fill)| *cover = cover.max(*fill));
     }
 }
 
@@ -150,7 +158,7 @@ pub fn put_film_in_place(s: &Scratch, blocks: &mut Blocks<'_>) {
     for (which, field) in fields {
         step::keep(&field[..], plane_in_place(blocks.water, which));
     }
-    let stands = plane(blocks.water, ON).iter().any(|v| *v > 0.0);
+    let stands = any(plane(blocks.water, ON));
     blocks.water[FILM] = if stands { HAS_FILM } else { (blocks.water[FILM] - 1.0).max(0.0) };
 }
 
@@ -164,7 +172,11 @@ pub fn put_second_in_place(
     step::keep(&s.in_after[..], plane_in_place(blocks.water, IN));
     let mut wet = Sides::of([ON, IN].into_iter().map(|p| plane(blocks.water, p)), REACH);
     for (paint, (number, block)) in paints.iter().zip(&mut blocks.paints) {
-        step::keep(&paint.swims[..], plane_in_place(block, SWIMS));
+        step::keep_rows(
+            &paint.swims[..],
+            s.wets.rows(MARGIN_Y..MARGIN_Y + TILE),
+            plane_in_place(block, SWIMS),
+        );
         step::settle_damp_in_place(s, paper, pace, &TABLE[*number], block);
         let (any, sides) = Sides::of(std::iter::once(plane(block, SWIMS)), REACH);
         block[SWIMS_SIDES] = sides.keep();

@@ -106,6 +106,11 @@ pub fn plane_in_place(block: &mut [f32], which: usize) -> &mut [f32] {
     &mut block[which * TILE_PIXELS..(which + 1) * TILE_PIXELS]
 }
 
+/// Whether any of some values is above nought; all are looked at, four at a time.
+pub fn any(values: &[f32]) -> bool {
+    values.iter().fold(0, |found, v| found | u32::from(*v > 0.0)) != 0
+}
+
 /// Sides of a tile, as bits: left, right, upper, lower.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 pub struct Sides(pub u8);
@@ -145,21 +150,20 @@ impl Sides {
 
     /// Near which sides any of some planes' values is above nought, within `reach` pixels of it.
     pub fn of<'a>(planes: impl Iterator<Item = &'a [f32]>, reach: usize) -> (bool, Self) {
-        let (mut any, mut sides) = (false, 0);
+        let (mut some, mut sides) = (false, 0);
         for plane in planes {
             for (y, row) in plane.chunks_exact(TILE).enumerate() {
-                let left = row[..reach].iter().any(|v| *v > 0.0);
-                let right = row[TILE - reach..].iter().any(|v| *v > 0.0);
-                let here = left || right || row[reach..TILE - reach].iter().any(|v| *v > 0.0);
+                let (left, right) = (any(&row[..reach]), any(&row[TILE - reach..]));
+                let here = left || right || any(&row[reach..TILE - reach]);
                 if !here {
                     continue;
                 }
-                any = true;
+                some = true;
                 sides |= u8::from(left) * Self::LEFT + u8::from(right) * Self::RIGHT;
                 sides |= u8::from(y < reach) * Self::UPPER + u8::from(y + reach >= TILE) * Self::LOWER;
             }
         }
-        (any, Self(sides))
+        (some, Self(sides))
     }
 }
 

@@ -134,7 +134,7 @@ pub fn step_in_place(
                 step::flow_in_place(&mut place.scratch, &papers[i], pace);
             } else {
                 gather_damp_in_place(&blocks, &old, nine, &mut place.scratch);
-                place.scratch.nothing_flows_in_place(&papers[i]);
+                place.scratch.nothing_flows_in_place();
             }
             match kind {
                 Kind::First { settles } => {
@@ -145,19 +145,18 @@ pub fn step_in_place(
                     }
                 }
                 Kind::Second { rolls, .. } => {
-                    gather_paints_in_place(&blocks, &old, nine, &mut place.paints);
+                    gather_paints_in_place(&blocks, &old, nine, &place.scratch.wets, &mut place.paints);
                     let count = blocks[i].paints.len();
                     let Workplace { scratch, paints } = place;
                     let (paints, paper) = (&mut paints[..count], &papers[i]);
                     old[i] = Some(keep_old(&blocks[i]));
+                    step::carry_in_place(scratch, paper, pace, rolls, paints);
                     if flows {
-                        step::carry_in_place::<true>(scratch, paper, pace, rolls, paints);
                         cover_in_place(scratch, &mut blocks[i]);
                         let resist = blocks[i].resist.as_deref_mut();
                         step::dry_in_place(scratch, paper, pace, air, paints, resist);
                         put_film_in_place(scratch, &mut blocks[i]);
                     } else {
-                        step::carry_in_place::<false>(scratch, paper, pace, rolls, paints);
                         step::dry_damp_in_place(scratch, paper, pace, air);
                     }
                     put_second_in_place(scratch, paints, paper, pace, &mut blocks[i]);

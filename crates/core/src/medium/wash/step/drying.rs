@@ -1,6 +1,7 @@
 //! What dries: water leaves for the air and into the paper, a film that is too thin is gone.
 
-use super::{MARGIN_X, MARGIN_Y, Pace, Scratch, Swimming, WIDE, at, full, put};
+use super::spans::{outside, shared};
+use super::{MARGIN_X, MARGIN_Y, OWN, Pace, Scratch, Swimming, WIDE, at, full, put};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 use crate::medium::wash::paper::PaperTile;
 use crate::medium::wash::resist;
@@ -44,9 +45,11 @@ pub fn dry_in_place(
 ) {
     let pair = 2.0 * pace.dt;
     let mut humid = [0.0; WIDE];
-    for y in s.worked(MARGIN_Y..MARGIN_Y + TILE) {
-        s.humid.row_in_place(y, false, false, &mut humid);
-        for x in (MARGIN_X..MARGIN_X + TILE).step_by(LANES) {
+    dry_damp_in_place(s, paper, pace, air);
+    for y in s.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
+        let span = shared(&s.flows.row(y), &OWN);
+        s.humid.row_in_place(y, false, false, span.clone(), &mut humid);
+        for x in span.map(|k| k * LANES) {
             let (i, none) = (y * WIDE + x, all(0.0));
             let (on, inside, fill) = (at(&*s.on_after, i), at(&*s.in_after, i), at(&*s.fill_after, i));
             let room = at(&paper.room, i);
@@ -85,15 +88,17 @@ pub fn dry_in_place(
     }
 }
 
-/// What [`dry_in_place`] does where no film stands on the tile: the air takes of what is in the paper. Nothing stands on it afterwards either.
+/// What [`dry_in_place`] does where no film stands nearby: the air takes of what is in the paper. Nothing stands on it afterwards either.
 pub fn dry_damp_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, air: Air) {
     let pair = 2.0 * pace.dt;
-    for y in s.worked(MARGIN_Y..MARGIN_Y + TILE) {
-        for x in (MARGIN_X..MARGIN_X + TILE).step_by(LANES) {
-            let i = y * WIDE + x;
-            let inside = at(&*s.in_after, i);
-            let bare = bare(full(inside, at(&paper.room, i)), air, pair);
-            put(&mut *s.in_after, i, larger(inside - bare, all(0.0)));
+    for y in s.wets.rows(MARGIN_Y..MARGIN_Y + TILE) {
+        for part in outside(&shared(&s.wets.row(y), &OWN), &s.flows.row(y)) {
+            for x in part.map(|k| k * LANES) {
+                let i = y * WIDE + x;
+                let inside = at(&*s.in_after, i);
+                let bare = bare(full(inside, at(&paper.room, i)), air, pair);
+                put(&mut *s.in_after, i, larger(inside - bare, all(0.0)));
+            }
         }
     }
 }

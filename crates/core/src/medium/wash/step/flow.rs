@@ -1,5 +1,6 @@
 //! Water over the sheet: the head drives it, paper drags on it, a line over dry paper holds until the film behind it is thick enough.
 
+use super::spans::walk;
 use super::{ACROSS, HIGH, Pace, Scratch, WIDE, at, fours, fours_in_place, full};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 use crate::medium::wash::paper::{PaperTile, WALL_UM};
@@ -20,11 +21,11 @@ const STILL: f32 = 1e-6;
 
 /// One step of water on a gathered tile.
 pub fn flow_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
-    s.find_rows_in_place();
+    s.clear_flow_in_place();
     heads_in_place(s, paper);
     speeds_in_place(s, paper, pace);
     gives_in_place(s);
-    for y in s.worked(1..HIGH - 1) {
+    for y in s.flows.rows(1..HIGH - 1) {
         let from = y * WIDE;
         let goes = |speed: Lanes, before: Lanes, here: Lanes| {
             larger(speed, all(0.0)) * before + smaller(speed, all(0.0)) * here
@@ -33,13 +34,13 @@ pub fn flow_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
         let (here, left, upper) =
             (fours(&*s.gives, from), fours(&*s.gives, from - 1), fours(&*s.gives, from - WIDE));
         let (flux_x, flux_y) = (fours_in_place(&mut *s.flux_x, from), fours_in_place(&mut *s.flux_y, from));
-        for k in 0..ACROSS {
+        walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let here = Lanes::from(here[k]);
             flux_x[k] = goes(Lanes::from(u[k]), Lanes::from(left[k]), here).to_array();
             flux_y[k] = goes(Lanes::from(v[k]), Lanes::from(upper[k]), here).to_array();
-        }
+        });
     }
-    for y in s.worked(2..HIGH - 2) {
+    for y in s.flows.rows(2..HIGH - 2) {
         let from = y * WIDE;
         let (left, right) = (fours(&*s.flux_x, from), fours(&*s.flux_x, from + 1));
         let (upper, lower) = (fours(&*s.flux_y, from), fours(&*s.flux_y, from + WIDE));
@@ -47,7 +48,7 @@ pub fn flow_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
         let (on_after, fill_after) =
             (fours_in_place(&mut *s.on_after, from), fours_in_place(&mut *s.fill_after, from));
         let whole = &s.whole[y * ACROSS..(y + 1) * ACROSS];
-        for k in 0..ACROSS {
+        walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let across = Lanes::from(left[k]) - Lanes::from(right[k]);
             let down = Lanes::from(upper[k]) - Lanes::from(lower[k]);
             let on = larger(Lanes::from(before[k]) + (across + down), all(0.0));
@@ -60,20 +61,20 @@ pub fn flow_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
             let fill = where_greater(on, all(0.0), larger(Lanes::from(fill[k]), reached), all(0.0));
             on_after[k] = on.to_array();
             fill_after[k] = fill.to_array();
-        }
+        });
     }
 }
 
 /// What every cell gives in a step, whichever way.
 fn gives_in_place(s: &mut Scratch) {
     let none = all(0.0);
-    for y in s.worked(1..HIGH - 1) {
+    for y in s.flows.rows(1..HIGH - 1) {
         let from = y * WIDE;
         let (left, right) = (fours(&*s.u, from), fours(&*s.u, from + 1));
         let (upper, lower) = (fours(&*s.v, from), fours(&*s.v, from + WIDE));
         let on = fours(&*s.on, from);
         let gives = fours_in_place(&mut *s.gives, from);
-        for k in 0..ACROSS {
+        walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let across = larger(-Lanes::from(left[k]), none) + larger(Lanes::from(right[k]), none);
             let down = larger(-Lanes::from(upper[k]), none) + larger(Lanes::from(lower[k]), none);
             let square = across * across + down * down;
@@ -85,7 +86,7 @@ fn gives_in_place(s: &mut Scratch) {
             let whole = square.sqrt();
             let share = smaller(all(GIVES) / larger(whole, all(STILL)), all(1.0));
             gives[k] = (share * Lanes::from(on[k])).to_array();
-        }
+        });
     }
 }
 
@@ -93,17 +94,18 @@ fn gives_in_place(s: &mut Scratch) {
 fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
     s.whole.fill(false);
     let mut round = [0.0; WIDE];
-    for y in s.worked(0..HIGH) {
+    for y in s.flows.rows(0..HIGH) {
         let (from, mut known) = (y * WIDE, false);
         let (on, fill, inside, push) =
             (fours(&*s.on, from), fours(&*s.fill, from), fours(&*s.inside, from), fours(&*s.push, from));
         let mask = fours(&*s.mask, from);
         let (room, holds, height) =
             (fours(&paper.room, from), fours(&paper.barrier, from), fours(&paper.head, from));
-        let (film, share) = (fours_in_place(&mut *s.film, from), fours_in_place(&mut *s.full, from));
+        let film = fours_in_place(&mut *s.film, from);
         let (barrier, head) = (fours_in_place(&mut *s.barrier, from), fours_in_place(&mut *s.head, from));
         let whole = &mut s.whole[y * ACROSS..(y + 1) * ACROSS];
-        for k in 0..ACROSS {
+        let span = s.flows.row(y);
+        walk!(k in span.clone(), whole 0..ACROSS, {
             let on = Lanes::from(on[k]);
             let wet = on.simd_gt(all(0.0));
             whole[k] = !s.masked && (wet & Lanes::from(fill[k]).simd_ge(all(1.0))).all();
@@ -112,12 +114,11 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
                 let square = on * on;
                 let pushed = on + Lanes::from(push[k]) * square / (square + all(PUSHES));
                 film[k] = on.to_array();
-                share[k] = full(Lanes::from(inside[k]), Lanes::from(room[k])).to_array();
                 head[k] = (Lanes::from(height[k]) + pushed).to_array();
                 continue;
             }
             if !known {
-                s.round.row_in_place(y, false, false, &mut round);
+                s.round.row_in_place(y, false, false, span.clone(), &mut round);
                 known = true;
             }
             let thick = wet.bitselect(on / larger(Lanes::from(fill[k]), all(1e-3)), all(0.0));
@@ -131,10 +132,9 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
             let square = thick * thick;
             let pushed = thick + Lanes::from(push[k]) * square / (square + all(PUSHES));
             film[k] = thick.to_array();
-            share[k] = filled.to_array();
             barrier[k] = held.to_array();
             head[k] = (Lanes::from(height[k]) + wet.bitselect(pushed, held)).to_array();
-        }
+        });
     }
 }
 
@@ -191,13 +191,13 @@ fn three(values: &[f32], from: usize) -> [&[[f32; LANES]; ACROSS]; 3] {
 
 /// Speeds through the left and the upper face of every cell.
 fn speeds_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
-    for y in s.worked(1..HIGH) {
+    for y in s.flows.rows(1..HIGH) {
         let from = y * WIDE;
         let (head, film) = (three(&*s.head, from), three(&*s.film, from));
         let (fill, drag) = (three(&*s.fill, from), three(&paper.drag, from));
         let (u, v) = (fours_in_place(&mut *s.u, from), fours_in_place(&mut *s.v, from));
         let whole = &s.whole;
-        for k in 0..ACROSS {
+        walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let face = |back: usize| {
                 let two =
                     |of: &[&[[f32; LANES]; ACROSS]; 3]| [Lanes::from(of[back][k]), Lanes::from(of[0][k])];
@@ -223,6 +223,6 @@ fn speeds_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
             };
             u[k] = speed(face(1), u[k], pace.slope[0], left);
             v[k] = speed(face(2), v[k], pace.slope[1], upper);
-        }
+        });
     }
 }

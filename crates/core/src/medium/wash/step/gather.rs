@@ -1,6 +1,9 @@
 //! Gathers a tile with the cells around it. A neighbour that was already worked in this step is read from what was kept of its border.
 
-use super::{HIGH, MARGIN_X, MARGIN_Y, WIDE};
+use std::ops::Range;
+
+use super::spans::shared;
+use super::{MARGIN_X, MARGIN_Y, OWN, WIDE};
 use crate::lanes::{LANES, Lanes, all};
 use crate::medium::wash::blocks::{FOURS, TWOS};
 use crate::sheet::TILE;
@@ -56,18 +59,20 @@ impl Around<'_> {
     }
 }
 
-/// Fills a field from a tile's plane and those of its eight neighbours, row by row from the upper left (the fifth is the tile itself).
-pub fn gather_in_place(nine: [Around<'_>; 9], field: &mut [f32]) {
-    let rows = [(0, TILE - MARGIN_Y, MARGIN_Y), (MARGIN_Y, 0, TILE), (MARGIN_Y + TILE, 0, MARGIN_Y)];
-    for ((to, from, count), three) in rows.into_iter().zip(nine.chunks_exact(3)) {
-        for k in 0..count {
-            let row = &mut field[(to + k) * WIDE..(to + k + 1) * WIDE];
-            three[0].row(TILE - MARGIN_X, from + k, &mut row[..MARGIN_X]);
-            three[1].row(0, from + k, &mut row[MARGIN_X..MARGIN_X + TILE]);
-            three[2].row(0, from + k, &mut row[MARGIN_X + TILE..]);
-        }
+/// Fills some rows of a field from a tile's plane and those of its eight neighbours, row by row from the upper left (the fifth is the tile itself).
+pub fn gather_in_place(nine: [Around<'_>; 9], rows: Range<usize>, field: &mut [f32]) {
+    const LAST: usize = MARGIN_Y + TILE;
+    for y in rows {
+        let (three, from) = match y {
+            0..MARGIN_Y => (&nine[..3], TILE - MARGIN_Y + y),
+            MARGIN_Y..LAST => (&nine[3..6], y - MARGIN_Y),
+            _ => (&nine[6..], y - LAST),
+        };
+        let row = &mut field[y * WIDE..(y + 1) * WIDE];
+        three[0].row(TILE - MARGIN_X, from, &mut row[..MARGIN_X]);
+        three[1].row(0, from, &mut row[MARGIN_X..MARGIN_X + TILE]);
+        three[2].row(0, from, &mut row[MARGIN_X + TILE..]);
     }
-    debug_assert_eq!(rows[2].0 + rows[2].2, HIGH);
 }
 
 /// Nodes of a coarse grid over a tile, with two more on every side.
@@ -107,9 +112,16 @@ impl Grid {
         self.side + 2 * AROUND
     }
 
-    /// Values at the cells of a row of a field, linear between nodes. `aside`, `above`: half a cell to the left of the cells' middles,
-    /// half a cell above them.
-    pub fn row_in_place(&self, y: usize, aside: bool, above: bool, out: &mut [f32; WIDE]) {
+    /// Values at a `span` of fours of cells of a row of a field, linear between nodes. `aside`, `above`: half a cell to the left of the cells'
+    /// middles, half a cell above them.
+    pub fn row_in_place(
+        &self,
+        y: usize,
+        aside: bool,
+        above: bool,
+        span: Range<usize>,
+        out: &mut [f32; WIDE],
+    ) {
         let (cells, wide) = (self.cells, self.wide());
         let half = |is: bool| if is { 0.5 } else { 0.0 };
         // Places in nodes: a node lies in the middle of its cells.
@@ -127,31 +139,31 @@ impl Grid {
         let (upper_left, lower_right) = (left * all(1.0 - t), right * all(t));
         let (upper_right, lower_left) = (right * all(1.0 - t), left * all(t));
         let weights = [upper_left, lower_right, upper_right, lower_left];
+        let out = out.as_chunks_mut::<LANES>().0;
         if cells == LANES {
             // The field begins a node before the tile's first.
-            let nodes = a[AROUND - 2..].windows(3).zip(b[AROUND - 2..].windows(3));
-            for (to, (a, b)) in out.chunks_exact_mut(LANES).zip(nodes) {
+            for k in span {
+                let (a, b) = (&a[AROUND - 2 + k..][..3], &b[AROUND - 2 + k..][..3]);
                 let l = |r: &[f32]| Lanes::from([r[0], r[0], r[1], r[1]]);
                 let r = |r: &[f32]| Lanes::from([r[1], r[1], r[2], r[2]]);
-                put_between(weights, [l(a), r(b), r(a), l(b)], to);
+                out[k] = between(weights, [l(a), r(b), r(a), l(b)]);
             }
             return;
         }
         // Two nodes before it; the cells of the margin are not asked for.
-        let nodes = a[1..].windows(4).step_by(2).zip(b[1..].windows(4).step_by(2));
-        for (to, (a, b)) in out[LANES..].chunks_exact_mut(LANES).zip(nodes) {
+        for k in shared(&span, &OWN) {
+            let (a, b) = (&a[2 * k - 1..][..4], &b[2 * k - 1..][..4]);
             let l = |r: &[f32]| Lanes::from([r[0], r[1], r[1], r[2]]);
             let r = |r: &[f32]| Lanes::from([r[1], r[2], r[2], r[3]]);
-            put_between(weights, [l(a), r(b), r(a), l(b)], to);
+            out[k] = between(weights, [l(a), r(b), r(a), l(b)]);
         }
     }
 }
 
 /// What lies across from each other is summed first: the same whichever way the sheet is turned.
 #[inline(always)]
-fn put_between(w: [Lanes; 4], corners: [Lanes; 4], to: &mut [f32]) {
-    let sum = (w[0] * corners[0] + w[1] * corners[1]) + (w[2] * corners[2] + w[3] * corners[3]);
-    to.copy_from_slice(&sum.to_array());
+fn between(w: [Lanes; 4], corners: [Lanes; 4]) -> [f32; LANES] {
+    ((w[0] * corners[0] + w[1] * corners[1]) + (w[2] * corners[2] + w[3] * corners[3])).to_array()
 }
 
 /// Fills a grid from the nodes of a tile and of its eight neighbours; nothing where one is not wet.

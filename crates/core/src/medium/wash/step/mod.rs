@@ -12,6 +12,7 @@ mod gather;
 mod pace;
 mod paint;
 mod settling;
+mod spans;
 
 use std::ops::Range;
 
@@ -26,6 +27,7 @@ pub use gather::{Around, Border, Grid, borders_of, gather_in_place, gather_nodes
 pub use pace::Pace;
 pub use paint::{Swimming, carry_in_place};
 pub use settling::{settle_damp_in_place, settle_in_place};
+pub use spans::Spans;
 
 /// Cells around a tile that are gathered with it, and what a row and all of it is then.
 pub const MARGIN_X: usize = 4;
@@ -63,6 +65,9 @@ fn full(inside: Lanes, room: Lanes) -> Lanes {
 
 /// Fours of cells in a row.
 pub const ACROSS: usize = WIDE / LANES;
+
+/// The fours of a row that lie in the tile.
+pub const OWN: Range<usize> = MARGIN_X / LANES..(MARGIN_X + TILE) / LANES;
 
 /// A row of cells from a place on, four at a time: one look at the bounds for all of them.
 #[inline(always)]
@@ -114,8 +119,9 @@ pub struct Scratch {
     /// What masking fluid closes; `masked`: some of it does.
     pub mask: Field,
     pub masked: bool,
-    /// Rows in which something is wet, with those that it can come to in a step.
-    pub rows: Range<usize>,
+    /// Where water stands on the sheet, and where any is on it or in it, with what it can come to in a step.
+    pub flows: Spans,
+    pub wets: Spans,
 }
 
 impl Default for Scratch {
@@ -150,68 +156,72 @@ impl Default for Scratch {
             humid: Grid::twos(),
             mask: f(),
             masked: false,
-            rows: 0..HIGH,
+            flows: Spans::none(),
+            wets: Spans::none(),
         }
     }
 }
 
 impl Scratch {
-    /// Finds the rows in which something is wet, and leaves nothing in the others.
-    pub fn find_rows_in_place(&mut self) {
-        let wet = |y: usize| {
-            let row = y * WIDE..(y + 1) * WIDE;
-            self.on[row.clone()].iter().chain(&self.inside[row]).any(|v| *v > 0.0)
-        };
-        let first = (0..HIGH).find(|y| wet(*y)).unwrap_or(HIGH);
-        let last = (first..HIGH).rev().find(|y| wet(*y)).unwrap_or(first);
-        self.rows = first.saturating_sub(2)..(last + 3).min(HIGH);
+    /// Finds where a gathered tile is worked, and leaves nothing elsewhere. `stands`: water stands on it or around it.
+    pub fn find_spans_in_place(&mut self, stands: bool) {
+        let mut wet = spans::wet_of(&self.inside[..]);
+        if stands {
+            let on = spans::wet_of(&self.on[..]);
+            self.flows = Spans::around(&on);
+            wet.iter_mut().zip(on).for_each(|(wet, on)| *wet |= on);
+        } else {
+            self.flows = Spans::none();
+        }
+        self.wets = Spans::around(&wet);
+    }
+
+    /// Leaves nothing of what is worked out of water's flow.
+    fn clear_flow_in_place(&mut self) {
         let fields = [
             &mut self.u,
             &mut self.v,
+            &mut self.push,
             &mut self.gives,
             &mut self.flux_x,
             &mut self.flux_y,
             &mut self.on_after,
             &mut self.fill_after,
-            &mut self.in_after,
-            &mut self.push,
-            &mut self.held,
-            &mut self.adrift,
-            &mut self.full,
             &mut self.film,
         ];
-        for field in fields {
-            field[..self.rows.start * WIDE].fill(0.0);
-            field[(self.rows.end * WIDE).min(CELLS)..].fill(0.0);
-        }
+        fields.into_iter().for_each(|field| self.flows.clear_outside_in_place(&mut field[..]));
     }
 
     /// As after a flow, where nothing stands on a gathered tile nor around it.
-    pub fn nothing_flows_in_place(&mut self, paper: &PaperTile) {
-        self.find_rows_in_place();
+    pub fn nothing_flows_in_place(&mut self) {
         for field in [&mut self.on_after, &mut self.fill_after] {
             field.fill(0.0);
         }
-        for from in self.worked(0..HIGH).map(|y| y * WIDE) {
+    }
+
+    /// How full the paper is.
+    pub fn fill_paper_in_place(&mut self, paper: &PaperTile) {
+        self.wets.clear_outside_in_place(&mut self.full[..]);
+        for y in self.wets.rows(0..HIGH) {
+            let from = y * WIDE;
             let (inside, room) = (fours(&*self.inside, from), fours(&paper.room, from));
             let filled = fours_in_place(&mut *self.full, from);
-            for k in 0..ACROSS {
+            for k in self.wets.row(y) {
                 filled[k] = full(Lanes::from(inside[k]), Lanes::from(room[k])).to_array();
             }
         }
-    }
-
-    /// The part of some rows that is worked.
-    pub fn worked(&self, rows: Range<usize>) -> Range<usize> {
-        let first = self.rows.start.max(rows.start);
-        first..self.rows.end.min(rows.end).max(first)
     }
 }
 
 /// Puts the tile's own part of a field into a plane.
 pub fn keep(field: &[f32], plane: &mut [f32]) {
-    for (y, row) in plane.chunks_exact_mut(TILE).enumerate() {
-        let from = (y + MARGIN_Y) * WIDE + MARGIN_X;
-        row.copy_from_slice(&field[from..from + TILE]);
+    keep_rows(field, MARGIN_Y..MARGIN_Y + TILE, plane);
+}
+
+/// Puts some rows of a field, all of them the tile's own, into its plane.
+pub fn keep_rows(field: &[f32], rows: Range<usize>, plane: &mut [f32]) {
+    for y in rows {
+        let (from, to) = (y * WIDE + MARGIN_X, (y - MARGIN_Y) * TILE);
+        plane[to..to + TILE].copy_from_slice(&field[from..from + TILE]);
     }
 }

@@ -1,11 +1,13 @@
 //! Paint goes with the sum of two steps' water, against what each cell held when the pair began; it drifts, mixes, rolls into hollows,
 //! and creeps with the water in the paper. Water spreads in the paper by the same turn.
 
-use super::{ACROSS, Field, HIGH, MARGIN_X, MARGIN_Y, Pace, Scratch, WIDE, field, fours, fours_in_place};
+use std::ops::Range;
+
+use super::spans::{hull, outside, shared, walk};
+use super::{ACROSS, Field, HIGH, MARGIN_Y, OWN, Pace, Scratch, Spans, WIDE, field, fours, fours_in_place};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 use crate::medium::wash::paper::PaperTile;
 use crate::medium::wash::pigments::InWater;
-use crate::sheet::TILE;
 
 /// A pair of steps takes at most this share of what a cell held.
 const HOLDS: f32 = 0.86;
@@ -25,9 +27,8 @@ const CREEPS: f32 = 0.25;
 /// What is known of the cells or the faces of one row, with room for a look at the right neighbours.
 type Row = [f32; WIDE + LANES];
 const NOTHING: Row = [0.0; WIDE + LANES];
-/// The fours of a row that lie in the tile; those whose left faces are worked are one more.
-const OWN: std::ops::Range<usize> = MARGIN_X / LANES..(MARGIN_X + TILE) / LANES;
-const FACES: std::ops::Range<usize> = OWN.start..OWN.end + 1;
+/// The fours of a row whose left faces are worked: those in the tile and one more.
+const FACES: Range<usize> = OWN.start..OWN.end + 1;
 
 /// One pigment as it is carried.
 pub struct Swimming {
@@ -40,9 +41,9 @@ pub struct Swimming {
     above: Row,
     /// What crosses the faces that are worked.
     crosses: Row,
-    /// How the strength falls down the columns at the cells of a row, behind four that are not asked for; and which row that is.
+    /// How the strength falls down the columns at the cells of a row, behind four that are not asked for; which row that is, and where it is known.
     falls: Row,
-    falls_at: Option<usize>,
+    falls_at: (usize, Range<usize>),
 }
 
 impl Swimming {
@@ -55,7 +56,7 @@ impl Swimming {
             above: NOTHING,
             crosses: NOTHING,
             falls: NOTHING,
-            falls_at: None,
+            falls_at: (0, 0..0),
         }
     }
 }
@@ -78,6 +79,9 @@ struct Faces {
     soaks: Row,
     /// Anything of the second order, of rolling, of creeping.
     has: [bool; 3],
+    /// Fours that anything may cross, and those that water on the sheet may.
+    wets: Range<usize>,
+    flows: Range<usize>,
 }
 
 impl Default for Faces {
@@ -94,94 +98,102 @@ impl Default for Faces {
             creeps_behind: z,
             soaks: z,
             has: [false; 3],
+            wets: 0..0,
+            flows: 0..0,
         }
     }
 }
 
 /// Carries the paint of a gathered tile for a pair of steps, in place, and lets water spread in the paper. `rolls`: paint rolls in this pair.
-/// Without a `FILM` on it or around it only the paper's water moves, and what creeps with it.
-pub fn carry_in_place<const FILM: bool>(
-    s: &mut Scratch,
-    paper: &PaperTile,
-    pace: &Pace,
-    rolls: bool,
-    paints: &mut [Swimming],
-) {
-    if FILM {
-        hold_in_place(s);
-    } else {
-        s.held.fill(0.0);
-    }
+/// Where no film stands nearby only the paper's water moves, and what creeps with it.
+pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bool, paints: &mut [Swimming]) {
+    s.fill_paper_in_place(paper);
+    s.wets.clear_outside_in_place(&mut s.in_after[..]);
+    hold_in_place(s);
     for paint in paints.iter_mut() {
-        paint.falls_at = None;
-        // Nothing swims where nothing is wet.
-        paint.strength.fill(0.0);
-        for from in s.worked(1..HIGH - 1).map(|y| y * WIDE) {
-            let (held, inside) = (fours(&*s.held, from), fours(&*s.inside, from));
-            let swims = fours(&*paint.swims, from);
-            let out = fours_in_place(&mut *paint.strength, from);
-            for k in 0..ACROSS {
-                let held = Lanes::from(held[k]);
-                // Where only the paper is wet, its water carries.
-                let carries = where_greater(held, all(0.0), held, Lanes::from(inside[k]));
-                let strength = Lanes::from(swims[k]) / larger(carries, all(1e-3));
-                out[k] = where_greater(carries, all(0.0), strength, all(0.0)).to_array();
-            }
-        }
+        paint.falls_at = (0, 0..0);
+        strengths_in_place(s, paint);
     }
     let (mut across, mut down) = (Faces::default(), Faces::default());
     let (mut drift_x, mut drift_y) = ([0.0; WIDE], [0.0; WIDE]);
     let (mut soaks_sideways, mut soaks_above) = (NOTHING, NOTHING);
     // A row on which nothing is wet, nor on those beside it, is crossed by nothing.
-    let worked = s.worked(MARGIN_Y..HIGH - MARGIN_Y);
+    let worked = s.wets.rows(MARGIN_Y..HIGH - MARGIN_Y);
     if worked.is_empty() {
         return;
     }
     for y in worked.start..=worked.end {
         let before = (y - 1) * WIDE;
-        if FILM {
-            s.drift_x.row_in_place(y, true, false, &mut drift_x);
-            s.drift_y.row_in_place(y, false, true, &mut drift_y);
-        }
-        faces_in_place::<FILM>(s, paper, pace, rolls, y, WIDE, &drift_y, &mut down);
+        let above = |spans: &Spans| shared(&hull(spans.row(y - 1), spans.row(y)), &FACES);
+        (down.wets, down.flows) = (above(&s.wets), above(&s.flows));
+        s.drift_y.row_in_place(y, false, true, down.flows.clone(), &mut drift_y);
+        faces_in_place(s, paper, pace, rolls, y, WIDE, &drift_y, &mut down);
         let last = y == worked.end;
         if !last {
-            faces_in_place::<FILM>(s, paper, pace, rolls, y, 1, &drift_x, &mut across);
+            (across.wets, across.flows) = (shared(&s.wets.row(y), &FACES), shared(&s.flows.row(y), &FACES));
+            s.drift_x.row_in_place(y, true, false, across.flows.clone(), &mut drift_x);
+            faces_in_place(s, paper, pace, rolls, y, 1, &drift_x, &mut across);
         }
+        let own = shared(&s.wets.row(y - 1), &OWN);
         // What the row before has left of the paper's water, and of each paint.
         if y > worked.start {
             let after = fours_in_place(&mut *s.in_after, before);
             after.copy_from_slice(fours(&*s.inside, before));
-            left_in_place(after, [&soaks_sideways, &soaks_above], &down.soaks);
+            left_in_place(after, own.clone(), [&soaks_sideways, &soaks_above], &down.soaks);
         }
         between_in_place(&across.soaks, &mut soaks_sideways);
         soaks_above = down.soaks;
+        let near = hull(s.flows.row(y), hull(s.flows.row(y - 1), s.flows.row(y + 1)));
         for paint in paints.iter_mut() {
             let shares = (CREEPS * paint.in_water.creeps, paint.in_water.rolls);
-            cross_in_place::<FILM>(paint, &down, y, WIDE, shares, &*s.held);
+            cross_in_place(paint, &down, y, WIDE, shares, &*s.held, &near);
             if y > worked.start {
                 let Swimming { swims, sideways, above, crosses, .. } = paint;
                 // Rounding alone can go under nought.
-                left_in_place(fours_in_place(&mut **swims, before), [sideways, above], crosses);
+                left_in_place(fours_in_place(&mut **swims, before), own.clone(), [sideways, above], crosses);
             }
             if last {
                 continue;
             }
             std::mem::swap(&mut paint.above, &mut paint.crosses);
-            cross_in_place::<FILM>(paint, &across, y, 1, shares, &*s.held);
+            cross_in_place(paint, &across, y, 1, shares, &*s.held, &near);
             between_in_place(&paint.crosses, &mut paint.sideways);
         }
     }
 }
 
-/// What a row has left when what came from its sides and from above is in it, and what leaves it below is gone; never less than nothing.
+/// How strong a paint is in what each cell held; nothing where nothing is wet.
+fn strengths_in_place(s: &Scratch, paint: &mut Swimming) {
+    s.wets.clear_outside_in_place(&mut paint.strength[..]);
+    for y in s.wets.rows(1..HIGH - 1) {
+        let from = y * WIDE;
+        let (held, inside) = (fours(&*s.held, from), fours(&*s.inside, from));
+        let swims = fours(&*paint.swims, from);
+        let out = fours_in_place(&mut *paint.strength, from);
+        walk!(k in s.wets.row(y), whole 0..ACROSS, {
+            let held = Lanes::from(held[k]);
+            // Where only the paper is wet, its water carries.
+            let carries = where_greater(held, all(0.0), held, Lanes::from(inside[k]));
+            let strength = Lanes::from(swims[k]) / larger(carries, all(1e-3));
+            out[k] = where_greater(carries, all(0.0), strength, all(0.0)).to_array();
+        });
+    }
+}
+
+/// What the `own` part of a row has left when what came from its sides and from above is in it, and what leaves it below is gone; never less
+/// than nothing.
 #[inline(always)]
-fn left_in_place(row: &mut [[f32; LANES]; ACROSS], [sideways, above]: [&Row; 2], below: &Row) {
+fn left_in_place(
+    row: &mut [[f32; LANES]; ACROSS],
+    own: Range<usize>,
+    [sideways, above]: [&Row; 2],
+    below: &Row,
+) {
     let (sideways, above, below) = (fours(sideways, 0), fours(above, 0), fours(below, 0));
-    for k in OWN {
+    walk!(k in shared(&own, &OWN), whole OWN, {
         let comes = Lanes::from(sideways[k]) + (Lanes::from(above[k]) - Lanes::from(below[k]));
         row[k] = larger(Lanes::from(row[k]) + comes, all(0.0)).to_array();
-    }
+    });
 }
 
 /// What comes to each cell of a row through its left and right face.
@@ -197,7 +209,11 @@ fn between_in_place(crosses: &Row, out: &mut Row) {
 /// What each cell held when the pair began, and how much of its outflow it can give.
 fn hold_in_place(s: &mut Scratch) {
     let none = all(0.0);
-    for from in s.worked(1..HIGH - 1).map(|y| y * WIDE) {
+    for field in [&mut s.held, &mut s.keeps, &mut s.adrift] {
+        s.flows.clear_outside_in_place(&mut field[..]);
+    }
+    for y in s.flows.rows(1..HIGH - 1) {
+        let from = y * WIDE;
         // Through the left and right, the upper and lower faces; in the first step and in this one.
         let passed_x = [fours(&*s.passed_x, from), fours(&*s.passed_x, from + 1)];
         let passed_y = [fours(&*s.passed_y, from), fours(&*s.passed_y, from + WIDE)];
@@ -206,7 +222,7 @@ fn hold_in_place(s: &mut Scratch) {
         let (on, film) = (fours(&*s.on, from), fours(&*s.film, from));
         let (holds, keeps) = (fours_in_place(&mut *s.held, from), fours_in_place(&mut *s.keeps, from));
         let adrift = fours_in_place(&mut *s.adrift, from);
-        for k in 0..ACROSS {
+        walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let two = |of: [&[[f32; LANES]; ACROSS]; 2]| of.map(|row| Lanes::from(row[k]));
             let ([left, right], [upper, lower]) = (two(passed_x), two(passed_y));
             let ([q_left, q_right], [q_upper, q_lower]) = (two(flux_x), two(flux_y));
@@ -230,14 +246,14 @@ fn hold_in_place(s: &mut Scratch) {
             let free = smaller(larger(left / free, none), all(1.0));
             keeps[k] = smaller(most / larger(out, all(1e-12)), all(1.0)).to_array();
             adrift[k] = (held * square / (square + all(DRIFTS)) * free).to_array();
-        }
+        });
     }
 }
 
 /// What crosses the faces of a row towards the cells `back` before them.
 #[inline(always)]
 #[allow(clippy::too_many_arguments)] // one call for each direction
-fn faces_in_place<const FILM: bool>(
+fn faces_in_place(
     s: &Scratch,
     paper: &PaperTile,
     pace: &Pace,
@@ -247,6 +263,31 @@ fn faces_in_place<const FILM: bool>(
     drift: &[f32; WIDE],
     out: &mut Faces,
 ) {
+    let (wets, flows) = (out.wets.clone(), out.flows.clone());
+    out.soaks.fill(0.0);
+    let mut has = part_in_place::<true>(s, paper, pace, rolls, y, back, drift, flows.clone(), out);
+    for part in outside(&wets, &flows).into_iter().filter(|part| !part.is_empty()) {
+        let [_, _, creeps] = part_in_place::<false>(s, paper, pace, rolls, y, back, drift, part, out);
+        has[2] |= creeps;
+    }
+    out.has = has;
+}
+
+/// The same for a part of them; what it has of the second order, of rolling, of creeping. Without a `FILM` nearby nothing moves but the
+/// paper's water.
+#[inline(always)]
+#[allow(clippy::too_many_arguments)]
+fn part_in_place<const FILM: bool>(
+    s: &Scratch,
+    paper: &PaperTile,
+    pace: &Pace,
+    rolls: bool,
+    y: usize,
+    back: usize,
+    drift: &[f32; WIDE],
+    part: Range<usize>,
+    out: &mut Faces,
+) -> [bool; 3] {
     let none = all(0.0);
     let (passed, flux, speeds) =
         if back == 1 { (&s.passed_x, &s.flux_x, &s.u) } else { (&s.passed_y, &s.flux_y, &s.v) };
@@ -265,7 +306,7 @@ fn faces_in_place<const FILM: bool>(
     let [creeps_before, creeps_behind] =
         [&mut out.creeps_before, &mut out.creeps_behind].map(|row| fours_in_place(row, 0));
     let soaked = fours_in_place(&mut out.soaks, 0);
-    for k in FACES {
+    walk!(k in shared(&part, &FACES), whole FACES, {
         let both = |of: [&[[f32; LANES]; ACROSS]; 2]| of.map(|row| Lanes::from(row[k]));
         if FILM {
             let [held_j, held_i] = both(held);
@@ -322,9 +363,9 @@ fn faces_in_place<const FILM: bool>(
         crept += crept_before - crept_behind;
         creeps_before[k] = crept_before.to_array();
         creeps_behind[k] = crept_behind.to_array();
-    }
+    });
     let any = |sum: Lanes| sum.to_array().iter().any(|v| *v > 0.0);
-    out.has = [FILM && any(sloped), FILM && rolls && any(rolled), any(crept)];
+    [FILM && any(sloped), FILM && rolls && any(rolled), any(crept)]
 }
 
 /// The cells before the faces of a row, `back` from those behind them, and these.
@@ -341,27 +382,28 @@ fn slope(before: Lanes, here: Lanes, behind: Lanes) -> Lanes {
     where_greater(product, all(0.0), all(2.0) * product / (a + b), all(0.0))
 }
 
-/// Slopes of a paint's strength at the cells of a row, towards the cells `back` before them; behind four places that are not asked for.
+/// Slopes of a paint's strength at some cells of a row, towards the cells `back` before them; behind four places that are not asked for.
 #[inline(always)]
-fn slopes_in_place(strength: &[f32], y: usize, back: usize, out: &mut Row) {
+fn slopes_in_place(strength: &[f32], y: usize, back: usize, span: Range<usize>, out: &mut Row) {
     let here = y * WIDE;
     let [before, middle, behind] = [here - back, here, here + back].map(|from| fours(strength, from));
     let out = fours_in_place(out, LANES);
-    for k in FACES.start - 1..FACES.end {
+    for k in shared(&(0..ACROSS), &span) {
         let four = slope(Lanes::from(before[k]), Lanes::from(middle[k]), Lanes::from(behind[k]));
         out[k] = four.to_array();
     }
 }
 
-/// How much of a paint crosses the faces of a row.
+/// How much of a paint crosses the faces of a row. `near`: where water stands in it and in those beside it.
 #[inline(always)]
-fn cross_in_place<const FILM: bool>(
+fn cross_in_place(
     paint: &mut Swimming,
     faces: &Faces,
     y: usize,
     back: usize,
     (creeps, rolling): (f32, f32),
     held: &[f32],
+    near: &Range<usize>,
 ) {
     let Swimming { strength, crosses, falls, falls_at, .. } = paint;
     let strength = &strength[..];
@@ -371,48 +413,48 @@ fn cross_in_place<const FILM: bool>(
     let held = [here - back, here].map(|from| fours(held, from));
     let row = |values| fours(values, 0);
     let (before, behind) = (row(&faces.before), row(&faces.behind));
+    crosses.fill(0.0);
     let out = fours_in_place(crosses, 0);
     let of = |k: usize, c: usize| Lanes::from(cells[c][k]);
-    if FILM && faces.has[0] {
+    let (flows, wets) = (shared(&faces.flows, &FACES), shared(&faces.wets, &FACES));
+    if faces.has[0] {
         let mut slopes = NOTHING;
         let [ups, downs] = if back == 1 {
-            slopes_in_place(strength, y, 1, &mut slopes);
+            slopes_in_place(strength, y, 1, flows.start - 1..flows.end, &mut slopes);
             [fours(&slopes, LANES - 1), fours(&slopes, LANES)]
         } else {
-            if *falls_at != Some(y - 1) {
-                slopes_in_place(strength, y - 1, WIDE, falls);
+            if falls_at.0 != y - 1 || hull(falls_at.1.clone(), flows.clone()) != falls_at.1 {
+                slopes_in_place(strength, y - 1, WIDE, flows.clone(), falls);
             }
             slopes = *falls;
-            slopes_in_place(strength, y, WIDE, falls);
-            *falls_at = Some(y);
+            slopes_in_place(strength, y, WIDE, near.clone(), falls);
+            *falls_at = (y, near.clone());
             [fours(&slopes, LANES), fours(falls, LANES)]
         };
         let (slope_before, slope_behind) = (row(&faces.slope_before), row(&faces.slope_behind));
-        for k in FACES {
+        walk!(k in flows.clone(), whole FACES, {
             let (j, i) = (of(k, 0), of(k, 1));
             let up = smaller(Lanes::from(ups[k]), all(STEEP) * j);
             let down = larger(Lanes::from(downs[k]), all(-STEEP) * i);
             let more = Lanes::from(slope_before[k]) * up - Lanes::from(slope_behind[k]) * down;
             out[k] = (j * Lanes::from(before[k]) + i * Lanes::from(behind[k]) + more).to_array();
-        }
-    } else if FILM {
-        for k in FACES {
-            out[k] = (of(k, 0) * Lanes::from(before[k]) + of(k, 1) * Lanes::from(behind[k])).to_array();
-        }
+        });
     } else {
-        out[FACES].fill([0.0; LANES]);
+        walk!(k in flows.clone(), whole FACES, {
+            out[k] = (of(k, 0) * Lanes::from(before[k]) + of(k, 1) * Lanes::from(behind[k])).to_array();
+        });
     }
     if faces.has[1] {
         let (before, behind) = (row(&faces.rolls_before), row(&faces.rolls_behind));
-        for k in FACES {
+        walk!(k in flows, whole FACES, {
             let (q_j, q_i) = (of(k, 0) * Lanes::from(held[0][k]), of(k, 1) * Lanes::from(held[1][k]));
             let more = all(rolling) * (q_j * Lanes::from(before[k]) + q_i * Lanes::from(behind[k]));
             out[k] = (Lanes::from(out[k]) + more).to_array();
-        }
+        });
     }
     if faces.has[2] {
         let (before, behind) = (row(&faces.creeps_before), row(&faces.creeps_behind));
-        for k in FACES {
+        for k in wets {
             let goes = of(k, 0) * Lanes::from(before[k]) + of(k, 1) * Lanes::from(behind[k]);
             out[k] = (Lanes::from(out[k]) + all(creeps) * goes).to_array();
         }

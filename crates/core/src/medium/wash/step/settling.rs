@@ -1,6 +1,7 @@
 //! Paint settles into the paper and is lifted again.
 
-use super::{MARGIN_X, MARGIN_Y, Pace, Scratch, WIDE, at, put};
+use super::spans::shared;
+use super::{MARGIN_X, MARGIN_Y, OWN, Pace, Scratch, WIDE, at, put};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 use crate::medium::wash::blocks::{BOUND, LOOSE, PAINT_PLANES, SWIMS};
 use crate::medium::wash::paper::PaperTile;
@@ -36,9 +37,11 @@ fn planes(block: &mut [f32]) -> [&mut [f32]; PAINT_PLANES] {
 pub fn settle_in_place(s: &Scratch, paper: &PaperTile, pace: &Pace, pigment: &InWater, block: &mut [f32]) {
     let time = 4.0 * pace.dt;
     let [swims, loose, bound] = planes(block);
-    for y in 0..TILE {
-        for x in (0..TILE).step_by(LANES) {
-            let (i, k) = ((y + MARGIN_Y) * WIDE + x + MARGIN_X, y * TILE + x);
+    // Under a film alone; damp paper has its own way.
+    for row in s.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
+        for four in shared(&s.flows.row(row), &OWN) {
+            let (y, x) = (row - MARGIN_Y, four * LANES - MARGIN_X);
+            let (i, k) = (row * WIDE + four * LANES, y * TILE + x);
             let (q, d) = (at(swims, k), at(loose, k));
             if (q + d).to_array().iter().all(|v| *v == 0.0) {
                 continue;
@@ -56,7 +59,6 @@ pub fn settle_in_place(s: &Scratch, paper: &PaperTile, pace: &Pace, pigment: &In
             let lifts =
                 rate * film / (film + all(LIFTS_UM)) * all(pigment.lifts) * larger(all(1.0) + pits, none);
             let lifted = d * smaller(lifts * all(time), all(0.5));
-            // Under a film alone; damp paper has its own way.
             let under = |v: Lanes| where_greater(film, none, v, none);
             let (settles, lifted) = (under(settles), under(lifted));
             put(swims, k, (q - settles) + lifted);
