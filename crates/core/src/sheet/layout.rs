@@ -63,6 +63,13 @@ impl std::fmt::Debug for Layout {
     }
 }
 
+/// How a clock goes that takes some steps together: since which step of the sheet, in turns of how many; 0: it has not begun.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct Turn {
+    pub since: u64,
+    pub every: u64,
+}
+
 /// What becomes of blocks with time, in steps of [`super::STEP_S`].
 pub trait Clock {
     /// Whether anything would still move.

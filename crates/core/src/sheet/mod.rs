@@ -19,7 +19,7 @@ use crate::ground::{Feel, Ground, GroundTile};
 use crate::num;
 
 pub use changed::{Changed, Rect};
-pub use layout::{Clock, Layout, TILE, TILE_PIXELS};
+pub use layout::{Clock, Layout, TILE, TILE_PIXELS, Turn};
 pub use surroundings::Surroundings;
 pub use tile::Tile;
 
@@ -37,7 +37,7 @@ const RESTS: u64 = 16;
 #[derive(Clone)]
 pub struct Snapshot {
     tiles: Vec<Option<Rc<Tile>>>,
-    clocked: Vec<&'static Layout>,
+    clocked: Vec<(&'static Layout, Turn)>,
     strokes: u32,
     under: u32,
     steps: u64,
@@ -52,8 +52,8 @@ pub struct Sheet {
     raster: Raster,
     ground: Rc<Ground>,
     tiles: Vec<Option<Rc<Tile>>>,
-    /// Layouts with a clock that were ever touched here.
-    clocked: Vec<&'static Layout>,
+    /// Layouts with a clock that were ever touched here, and how each goes.
+    clocked: Vec<(&'static Layout, Turn)>,
     /// Strokes laid since the sheet was made ready, and those before, that it lies on.
     strokes: u32,
     under: u32,
@@ -195,7 +195,7 @@ impl Sheet {
 
     /// Makes a piece of what the next step of time needs of the paper; false where it has it all.
     pub fn prepare_step(&self) -> bool {
-        self.clocked.iter().filter_map(|l| l.clock).any(|clock| clock.prepare_step(self))
+        self.clocks().any(|clock| clock.prepare_step(self))
     }
 
     /// Share of the grain's variance that lies within a pixel of this sheet.
@@ -225,7 +225,7 @@ impl Sheet {
 
     /// Something on it would still move by itself.
     pub fn busy(&self) -> bool {
-        self.clocked.iter().filter_map(|l| l.clock).any(|c| c.busy(self))
+        self.clocks().any(|c| c.busy(self))
     }
 
     /// Steps of time that went over it, of [`STEP_S`].
@@ -283,7 +283,7 @@ impl Sheet {
     /// whatever turns: a sheet at rest is found so at whole multiples of these steps, and its count goes on from a whole number of rests.
     pub fn rest_on(&mut self, most: u64, changed: &mut Changed) -> bool {
         self.advance_in_place((RESTS - self.steps % RESTS).min(most), changed);
-        let clocks: Vec<_> = self.clocked.iter().filter_map(|l| l.clock).collect();
+        let clocks: Vec<_> = self.clocks().collect();
         if self.steps.is_multiple_of(RESTS) && clocks.iter().all(|c| c.still(self) || !c.busy(self)) {
             clocks.iter().for_each(|c| c.end_in_place(self));
         }
@@ -303,20 +303,32 @@ impl Sheet {
                 return;
             }
             self.steps += 1;
-            for layout in self.clocked.clone() {
-                if let Some(clock) = layout.clock {
-                    clock.step_in_place(self, changed);
-                }
+            for clock in self.clocks().collect::<Vec<_>>() {
+                clock.step_in_place(self, changed);
             }
         }
     }
 
     /// Tells that a layout with a clock was touched: from now on time goes over it.
     pub fn wind(&mut self, layout: &'static Layout) {
-        if !self.clocked.iter().any(|l| l.is(layout)) {
-            self.clocked.push(layout);
-            self.clocked.sort_by_key(|l| l.order);
+        if !self.clocked.iter().any(|(l, _)| l.is(layout)) {
+            self.clocked.push((layout, Turn::default()));
+            self.clocked.sort_by_key(|(l, _)| l.order);
         }
+    }
+
+    fn clocks(&self) -> impl Iterator<Item = &'static (dyn Clock + Sync)> {
+        self.clocked.iter().filter_map(|(l, _)| l.clock)
+    }
+
+    /// How the clock of a layout goes; it has not begun where none of it was ever touched.
+    pub fn turn(&self, layout: &Layout) -> Turn {
+        self.clocked.iter().find(|(l, _)| l.is(layout)).map_or(Turn::default(), |(_, turn)| *turn)
+    }
+
+    /// The clock of a layout that was touched goes so from now on.
+    pub fn set_turn(&mut self, layout: &Layout, turn: Turn) {
+        self.clocked.iter_mut().filter(|(l, _)| l.is(layout)).for_each(|(_, goes)| *goes = turn);
     }
 
     /// Everything on the sheet, to go back to. Copies no tile.

@@ -2,12 +2,12 @@
 
 use super::awake::{BESIDE, IS_WET, REACH};
 use super::blocks::{
-    Blocks, COVER, DRIFT_X, DRIFT_Y, FILL, FILM, FOURS, HAS_FILM, HUMID, IN, ON, PASSED_X, PASSED_Y, PUSH,
-    ROUND, SWIMS, SWIMS_SIDES, Sides, TWOS, U, V, WET, WET_SIDES, any, plane, plane_in_place,
+    Blocks, COVER, DEEPEST, DRIFT_X, DRIFT_Y, FASTEST, FILL, FILM, FOURS, HAS_FILM, HUMID, IN, ON, PASSED_X,
+    PASSED_Y, PUSH, ROUND, SWIMS, SWIMS_SIDES, Sides, TWOS, U, V, WET, WET_SIDES, any, plane, plane_in_place,
 };
 use super::paper::PaperTile;
 use super::pigments::TABLE;
-use super::resist::MASK;
+use super::resist::{self, MASK};
 use super::step::{self, Around, Border, HIGH, MARGIN_X, MARGIN_Y, Pace, Scratch, Spans, Swimming, WIDE};
 use crate::sheet::TILE;
 
@@ -153,11 +153,20 @@ pub fn cover_in_place(s: &Scratch, blocks: &mut Blocks<'_>) {
 }
 
 /// What stands on a tile after the second step.
-pub fn put_film_in_place(s: &Scratch, blocks: &mut Blocks<'_>) {
+pub fn put_film_in_place(s: &Scratch, pace: &Pace, blocks: &mut Blocks<'_>) {
     let fields = [(ON, &s.on_after), (FILL, &s.fill_after), (U, &s.u), (V, &s.v), (PUSH, &s.push)];
     for (which, field) in fields {
         step::keep(&field[..], plane_in_place(blocks.water, which));
     }
+    let most = |field: &[f32]| {
+        let rows = s.flows.rows(MARGIN_Y..MARGIN_Y + TILE);
+        let rows = rows.flat_map(|y| &field[y * WIDE + MARGIN_X..][..TILE]);
+        rows.fold(0.0, |most: f32, v| if v.abs() > most { v.abs() } else { most })
+    };
+    // What pushes water besides its own head bears no longer steps.
+    let driven = blocks.resist.as_deref().is_some_and(resist::drives);
+    blocks.water[DEEPEST] = if driven { f32::INFINITY } else { most(&s.film[..]) };
+    blocks.water[FASTEST] = most(&s.u[..]).max(most(&s.v[..])) * pace.parts as f32 / pace.every as f32;
     let stands = any(plane(blocks.water, ON));
     blocks.water[FILM] = if stands { HAS_FILM } else { (blocks.water[FILM] - 1.0).max(0.0) };
 }

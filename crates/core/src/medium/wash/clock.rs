@@ -8,13 +8,13 @@ use super::around::{
     put_film_in_place, put_first_in_place, put_second_in_place,
 };
 use super::awake::{Near, awake_in_place, is_wet, near_wet};
-use super::blocks::{Blocks, FILM, SWIMS, WATER, pigments_of, plane};
+use super::blocks::{Blocks, DEEPEST, FASTEST, FILM, SWIMS, WATER, pigments_of, plane};
 use super::drying::dry_in_place;
 use super::grids::{grids_in_place, humidity_in_place};
 use super::paper::{Paper, PaperTile};
 use super::pigments::TABLE;
 use super::step::{self, Air, Pace, Scratch, Swimming};
-use crate::sheet::{Changed, Clock, Sheet, TILE, Tile};
+use crate::sheet::{Changed, Clock, Sheet, TILE, Tile, Turn};
 
 /// Time over water.
 pub struct Water;
@@ -57,17 +57,48 @@ impl Clock for Water {
 
     fn step_in_place(&self, sheet: &mut Sheet, changed: &mut Changed) {
         let surroundings = sheet.surroundings();
-        let pace = Pace::new(sheet.pixel_mm(), surroundings.slope());
-        if !sheet.steps().is_multiple_of(pace.every) {
+        let (turn, begins) = turn_of(sheet);
+        if begins {
+            sheet.set_turn(&WATER, turn);
+        }
+        let gone = sheet.steps() - turn.since;
+        if gone == 0 || !gone.is_multiple_of(turn.every) {
             return;
         }
+        let pace = Pace::every(sheet.pixel_mm(), surroundings.slope(), turn.every);
         let air = Air { takes: surroundings.dries() as f32, even: false };
         let paper = Paper::of(sheet);
         for part in 0..pace.parts {
-            let number = sheet.steps() / pace.every * pace.parts + part;
+            let number = (gone / pace.every - 1) * pace.parts + part + 1;
             step_in_place(sheet, number, &pace, air, &paper, changed);
         }
     }
+}
+
+/// Steps of water that belong together: after so many all kinds of them were taken.
+const TOGETHER: u64 = 4;
+
+/// How the clock goes in the sheet's step that is due, and whether it begins to go so: after steps that belong together, and at once where
+/// what was laid since does not bear steps that long. Speeds are kept in cells a step of water; where steps become longer or shorter the drag on the
+/// thin films that bear it sets them right within a few.
+fn turn_of(sheet: &Sheet) -> (Turn, bool) {
+    let (now, goes) = (sheet.steps(), sheet.turn(&WATER));
+    let most = |which: usize| {
+        let of = sheet.tiles().filter_map(|tile| Some(tile.block(&WATER)?[which]));
+        of.fold(0.0_f32, f32::max)
+    };
+    let gone = now - goes.since;
+    let over = goes.every == 0 || gone > TOGETHER * goes.every;
+    let bears = Pace::bears(sheet.pixel_mm(), most(DEEPEST), most(FASTEST));
+    if over {
+        return (Turn { since: now - 1, every: bears }, true);
+    }
+    if bears < goes.every {
+        // Time since its last step is not lost, as far as one of the new ones reaches.
+        let last = now - 1 - (gone - 1) % goes.every;
+        return (Turn { since: last.max(now - bears), every: bears }, true);
+    }
+    (goes, false)
 }
 
 /// What a step of some number does.
@@ -155,9 +186,10 @@ pub fn step_in_place(
                         cover_in_place(scratch, &mut blocks[i]);
                         let resist = blocks[i].resist.as_deref_mut();
                         step::dry_in_place(scratch, paper, pace, air, paints, resist);
-                        put_film_in_place(scratch, &mut blocks[i]);
+                        put_film_in_place(scratch, pace, &mut blocks[i]);
                     } else {
                         step::dry_damp_in_place(scratch, paper, pace, air);
+                        (blocks[i].water[DEEPEST], blocks[i].water[FASTEST]) = (0.0, 0.0);
                     }
                     put_second_in_place(scratch, paints, paper, pace, &mut blocks[i]);
                     changed.tile(keys[i], [0, 0, TILE, TILE]);

@@ -2,8 +2,8 @@
 
 use super::awake::IS_WET;
 use super::blocks::{
-    BOUND, Blocks, COVER, FILL, FILM, HAS_FILM, HUMID, IN, LOOSE, ON, PIGMENTS, SWIMS, SWIMS_SIDES, Sides,
-    TWOS, WET, WET_SIDES,
+    BOUND, Blocks, COVER, DEEPEST, FILL, FILM, HAS_FILM, HUMID, IN, LOOSE, ON, PIGMENTS, SWIMS, SWIMS_SIDES,
+    Sides, TWOS, WET, WET_SIDES,
 };
 use super::pigments::TABLE;
 use crate::sheet::{TILE, TILE_PIXELS, Tile};
@@ -147,7 +147,7 @@ pub fn touch_in_place(tile: &mut Tile, cells: &[Cell], brings: &Brings, takes: T
     let all = Sides::ALL;
     water[WET] = IS_WET;
     water[WET_SIDES] = all.keep();
-    water[FILM] = HAS_FILM;
+    (water[FILM], water[DEEPEST]) = (HAS_FILM, f32::INFINITY);
     paints.iter_mut().for_each(|(_, block)| block[SWIMS_SIDES] = all.keep());
     did
 }

@@ -4,7 +4,7 @@
 //! flee from it (Marangoni's effect, after its description in textbooks; the numbers are tuned by eye), and is soon gone; salt does so more
 //! weakly and for as long as it is wet, and drinks.
 
-use super::blocks::{ON, WATER, plane};
+use super::blocks::{ON, WATER, any, plane};
 use super::lay::Cell;
 use crate::sheet::{Layout, TILE_PIXELS, Tile};
 
@@ -66,6 +66,11 @@ pub fn rub_in_place(tile: &mut Tile, cells: &[Cell]) {
 /// What is dry holds no salt and no spirit; they are brushed off.
 pub fn dry_in_place(block: &mut [f32]) {
     block[SALT * TILE_PIXELS..].fill(0.0);
+}
+
+/// Whether any salt or spirit lies in a tile.
+pub fn drives(block: &[f32]) -> bool {
+    any(&block[SALT * TILE_PIXELS..])
 }
 
 /// How strongly salt and spirit in a cell push, µm of head.

@@ -3,7 +3,7 @@
 use std::rc::Rc;
 
 use super::blocks::{
-    BOUND, COVER, FILM, HAS_FILM, IN, LOOSE, ON, PIGMENTS, SWIMS, WATER, WATER_PLANES, WET, plane,
+    BOUND, COVER, FILM, HAS_FILM, IN, LOOSE, ON, PIGMENTS, SWIMS, U, V, WATER, WATER_PLANES, WET, plane,
     plane_in_place, water_mm3,
 };
 use super::clock::step_in_place;
@@ -276,6 +276,65 @@ fn half_the_pitch_or_half_the_step_gives_the_same_rim() {
         assert!((other_rim / rim - 1.0).abs() < 0.05, "{what}: rim {other_rim}, else {rim}");
         assert!((other_area / area - 1.0).abs() < 0.05, "{what}: {other_area} mm², else {area}");
     }
+}
+
+#[test]
+fn a_coarse_sheet_dries_alike_in_the_longer_steps_that_thin_water_bears() {
+    const PITCH: f64 = 0.222;
+    let made = || {
+        let ground = Rc::new(Ground::generated(Surface::ColdPressed));
+        let mut s = Sheet::new(ground, 192, 128, PITCH, [0.0; 2]).expect("a sheet");
+        wet(&mut s, &paint("PB15:3", 90.0, 0.01), disc(60.0, 60.0, 40.0));
+        wet(&mut s, &paint("PB29", 60.0, 0.03), disc(130.0, 64.0, 34.0));
+        s
+    };
+    let (mut longer, mut usual) = (made(), made());
+    let (paper, pace) = (Paper::of(&usual), Pace::new(PITCH, [0.0; 2]));
+    let air = Air { takes: usual.surroundings().dries() as f32, even: false };
+    let steps = (1..10_000).find(|n| {
+        step_in_place(&mut usual, *n, &pace, air, &paper, &mut Changed::default());
+        !usual.busy()
+    });
+    let (mut taken, mut longest) = (0, 0);
+    while longer.busy() && longer.steps() < 20_000 {
+        let before = longer.turn(&WATER);
+        longer.advance(1);
+        let turn = longer.turn(&WATER);
+        taken += u64::from((longer.steps() - turn.since).is_multiple_of(turn.every) && before == turn);
+        longest = longest.max(turn.every);
+    }
+    // As long as water spreads evenly in the paper.
+    assert_eq!((pace.every, longest), (5, 14));
+    assert!(taken * 3 < steps.expect("it dries") * 2, "{taken} steps instead of {steps:?}");
+    for code in ["PB15:3", "PB29"] {
+        let [a, b] = [&longer, &usual].map(|s| laid(s, code));
+        let apart = a.iter().zip(&b).map(|(a, b)| (a - b).abs()).sum::<f64>() / b.iter().sum::<f64>();
+        assert!(apart < 0.015, "{code}: {apart} of it lies elsewhere");
+    }
+}
+
+#[test]
+fn water_laid_beside_a_thin_film_shortens_the_steps_and_makes_nothing_lurch() {
+    const PITCH: f64 = 0.222;
+    let ground = Rc::new(Ground::generated(Surface::ColdPressed));
+    let mut s = Sheet::new(ground, 128, 64, PITCH, [0.0; 2]).expect("a sheet");
+    wet(&mut s, &paint("PB15:3", 90.0, 0.01), disc(32.0, 32.0, 20.0));
+    while s.turn(&WATER).every < 14 {
+        s.advance(1);
+        assert!(s.steps() < 3000, "{:?}", s.turn(&WATER));
+    }
+    s.advance(14 * 4);
+    // Cells a step of the sheet's clock, all of them together.
+    let speeds = |s: &Sheet| {
+        let one = |which| water(s, which, [0, 0, 64, 64]).iter().map(|v| f64::from(v.abs())).sum::<f64>();
+        (one(U) + one(V)) / s.turn(&WATER).every as f64
+    };
+    let before = speeds(&s);
+    wet(&mut s, &paint("PB15:3", 90.0, 0.01), disc(100.0, 32.0, 12.0));
+    s.advance(6);
+    assert_eq!(s.turn(&WATER).every, 5);
+    let after = speeds(&s);
+    assert!((0.7..1.4).contains(&(after / before)), "{after} after {before}");
 }
 
 #[test]

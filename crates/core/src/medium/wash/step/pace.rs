@@ -9,6 +9,19 @@ const EVERY: f64 = DT_S / STEP_S;
 const LONGEST: f64 = 8.0;
 /// The study's pitch, mm. A finer sheet takes more, shorter steps.
 const PITCH_MM: f64 = 0.085;
+/// The longest step of all, steps of the clock: water that dries is looked at three times a second.
+const SLOWEST: f64 = 20.0;
+/// Of the longest step at which thin water on the study's paper keeps still, the square of this is taken.
+const SURELY: f64 = 0.8;
+/// Water runs over so much of a cell in a step that is longer than the usual, at most.
+const RUNS: f64 = 0.2;
+/// Water spreads in the paper, mm²/s; over so much of a cell in a pair of steps, at most, it would swing.
+const SOAKS_MM2_S: f64 = 0.025;
+const SOAKS_MOST: f64 = 0.24;
+/// How water falls: µm of head a mm, mm/s².
+const FALLS: f64 = 0.016_26;
+/// What slows it: of a film of 1 µm, squared, µm²/s.
+const DRAG: f64 = 5760.0;
 /// A line of water runs over dry paper so fast at most, mm/s, and where all is wet so much faster.
 const LINE_MM_S: f64 = 0.28 * PITCH_MM / DT_S;
 const WET_MM_S: f64 = 0.42 * PITCH_MM / DT_S;
@@ -50,19 +63,45 @@ pub struct Pace {
 }
 
 impl Pace {
+    #[cfg(test)]
     /// On a sheet of pixels of `dx` mm, its board tilted by `slope` (tangent, across and down).
     pub fn new(dx: f64, slope: [f64; 2]) -> Self {
-        // A wave may not cross half a cell; with room for pixels that are the study's but for rounding.
-        let parts = f64::ceil(PITCH_MM * PITCH_MM / (dx * dx) - 0.1).max(1.0);
-        // On a coarser sheet it has farther to go: longer steps do.
-        let every = f64::floor(EVERY * dx / PITCH_MM + 0.02).clamp(EVERY, LONGEST);
+        let (every, parts) = usual(dx);
         Self::in_parts(dx, slope, every, parts)
+    }
+
+    /// The same in steps of `every` of the clock's.
+    pub fn every(dx: f64, slope: [f64; 2], every: u64) -> Self {
+        Self::in_parts(dx, slope, every as f64, usual(dx).1)
+    }
+
+    /// The longest step, of the clock's, that water bears of which the deepest film has so many µm and the fastest runs over so much of a cell in
+    /// a step of the clock.
+    ///
+    /// Water is pulled first and flows then, with drag taken at the end of a step: it swings where `c² > (1 + f) / 4f`, of `c` cells that a wave
+    /// crosses in a step and the share `f` of its speed that drag leaves it (the usual analysis of a wave of two cells, worked out for this step).
+    pub fn bears(dx: f64, deepest: f32, fastest: f32) -> u64 {
+        let (usual, parts) = usual(dx);
+        let keeps_still = |every: f64| {
+            let (dt, deep) = (every * STEP_S / parts, f64::from(deepest));
+            let wave = FALLS * dt * dt / (dx * dx) * deep;
+            let left = deep * deep / (deep * deep + DRAG * dt);
+            let soaks = SOAKS_MM2_S * 2.0 * dt / (dx * dx);
+            4.0 * left * wave <= SURELY * (1.0 + left)
+                && soaks <= SOAKS_MOST
+                && f64::from(fastest) * every / parts <= RUNS
+        };
+        let mut every = usual;
+        while every + 1.0 <= SLOWEST && keeps_still(every + 1.0) {
+            every += 1.0;
+        }
+        every as u64
     }
 
     /// The same in steps of `every` of the clock's, taken in so many parts.
     pub fn in_parts(dx: f64, slope: [f64; 2], every: f64, parts: f64) -> Self {
         let dt = every * STEP_S / parts;
-        let head = 0.016_26 * dt * dt / (dx * dx);
+        let head = FALLS * dt * dt / (dx * dx);
         let speed = |mm_s: f64| mm_s * dt / dx;
         let spread = 0.0433 * 4.0 * dt / (4.0 * dx * dx);
         let runs = f64::ceil(spread / 0.21).max(1.0);
@@ -74,13 +113,13 @@ impl Pace {
             dt: dt as f32,
             head: head as f32,
             slope: slope.map(|tan| (head * 1000.0 * dx * tan) as f32),
-            drag: (5760.0 * dt) as f32,
+            drag: (DRAG * dt) as f32,
             line: speed(LINE_MM_S).min(0.28) as f32,
             wet: speed(WET_MM_S).min(0.42) as f32,
             mixes: (3.25e-4 * 2.0 * dt / (dx * dx)) as f32,
             rolls: (6.9e-5 * 4.0 * dt / (dx * dx)) as f32,
             rolls_most: (0.0102 * 4.0 * dt / dx) as f32,
-            soaks: (0.025 * 2.0 * dt / (dx * dx)) as f32,
+            soaks: (SOAKS_MM2_S * 2.0 * dt / (dx * dx)) as f32,
             drifts: (DRIFT_MM2_S * 2.0 * dt / (8.0 * dx * dx)) as f32,
             drifts_most: (DRIFT_MM_S * 2.0 * dt / dx).min(MOST_DRIFT) as f32,
             humid_spreads: spread as f32,
@@ -88,4 +127,12 @@ impl Pace {
             humid_runs: runs as usize,
         }
     }
+}
+
+/// Steps of the clock for one of water on a sheet of pixels of `dx` mm, whatever stands on it, and in how many parts it is taken.
+fn usual(dx: f64) -> (f64, f64) {
+    // A wave may not cross half a cell; with room for pixels that are the study's but for rounding.
+    let parts = f64::ceil(PITCH_MM * PITCH_MM / (dx * dx) - 0.1).max(1.0);
+    // On a coarser sheet it has farther to go: longer steps do.
+    (f64::floor(EVERY * dx / PITCH_MM + 0.02).clamp(EVERY, LONGEST), parts)
 }
