@@ -56,8 +56,8 @@ pub const WET_SIDES: usize = WET + 1;
 /// Whether any water stands in the tile: counts down once none does, so that what it leaves behind in its velocities is gone before nought.
 pub const FILM: usize = WET_SIDES + 1;
 pub const HAS_FILM: f32 = 2.0;
-/// The thickest film in the tile, µm, without bounds where something was laid since it was looked at; and the fastest water, cells a step of the
-/// sheet's clock.
+/// The thickest film in the tile, µm, no less than it is, and without bounds where it is not known; and the fastest water, cells a step of the sheet's
+/// clock, as it was found last.
 pub const DEEPEST: usize = FILM + 1;
 pub const FASTEST: usize = DEEPEST + 1;
 const BESIDE: usize = FASTEST + 1 - HUMID;

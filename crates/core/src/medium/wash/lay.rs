@@ -89,6 +89,7 @@ pub fn touch_in_place(tile: &mut Tile, cells: &[Cell], brings: &Brings, takes: T
         tile.make_in_place(&PIGMENTS[*number]);
     }
     let Blocks { water, mut paints, .. } = Blocks::of_in_place(tile, true);
+    let mut deepest = water[DEEPEST];
     for cell in cells {
         let (i, share) = (cell.index, cell.share);
         let at = |which: usize| which * TILE_PIXELS + i;
@@ -136,6 +137,7 @@ pub fn touch_in_place(tile: &mut Tile, cells: &[Cell], brings: &Brings, takes: T
             water[at(FILL)] = water[at(FILL)].max(share.min(1.0));
             water[at(COVER)] = water[at(COVER)].max(share.min(1.0));
         }
+        deepest = deepest.max(on / water[at(FILL)].max(1e-3));
         let humid = HUMID + (i / TILE / 2) * TWOS + i % TILE / 2;
         if given > 0.0 {
             water[humid] = water[humid].max(HUMID_OVER * share);
@@ -147,7 +149,7 @@ pub fn touch_in_place(tile: &mut Tile, cells: &[Cell], brings: &Brings, takes: T
     let all = Sides::ALL;
     water[WET] = IS_WET;
     water[WET_SIDES] = all.keep();
-    (water[FILM], water[DEEPEST]) = (HAS_FILM, f32::INFINITY);
+    (water[FILM], water[DEEPEST]) = (HAS_FILM, deepest);
     paints.iter_mut().for_each(|(_, block)| block[SWIMS_SIDES] = all.keep());
     did
 }

@@ -332,7 +332,7 @@ fn water_laid_beside_a_thin_film_shortens_the_steps_and_makes_nothing_lurch() {
     let before = speeds(&s);
     wet(&mut s, &paint("PB15:3", 90.0, 0.01), disc(100.0, 32.0, 12.0));
     s.advance(6);
-    assert_eq!(s.turn(&WATER).every, 5);
+    assert!(s.turn(&WATER).every < 8, "{:?}", s.turn(&WATER));
     let after = speeds(&s);
     assert!((0.7..1.4).contains(&(after / before)), "{after} after {before}");
 }
