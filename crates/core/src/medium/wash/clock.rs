@@ -96,7 +96,7 @@ fn turn_of(sheet: &Sheet) -> (Turn, bool) {
     if bears < goes.every {
         // Time since its last step is not lost, as far as one of the new ones reaches.
         let last = now - 1 - (gone - 1) % goes.every;
-        return (Turn { since: last.max(now - bears), every: bears }, true);
+        return (Turn { since: last.max(now.saturating_sub(bears)), every: bears }, true);
     }
     (goes, false)
 }
