@@ -158,15 +158,10 @@ pub fn put_film_in_place(s: &Scratch, pace: &Pace, blocks: &mut Blocks<'_>) {
     for (which, field) in fields {
         step::keep(&field[..], plane_in_place(blocks.water, which));
     }
-    let most = |field: &[f32]| {
-        let rows = s.flows.rows(MARGIN_Y..MARGIN_Y + TILE);
-        let rows = rows.flat_map(|y| &field[y * WIDE + MARGIN_X..][..TILE]);
-        rows.fold(0.0, |most: f32, v| if v.abs() > most { v.abs() } else { most })
-    };
     // What pushes water besides its own head bears no longer steps.
     let driven = blocks.resist.as_deref().is_some_and(resist::drives);
-    blocks.water[DEEPEST] = if driven { f32::INFINITY } else { most(&s.film[..]) };
-    blocks.water[FASTEST] = most(&s.u[..]).max(most(&s.v[..])) * pace.parts as f32 / pace.every as f32;
+    blocks.water[DEEPEST] = if driven { f32::INFINITY } else { s.most(&s.film) };
+    blocks.water[FASTEST] = s.most(&s.u).max(s.most(&s.v)) * pace.parts as f32 / pace.every as f32;
     let stands = any(plane(blocks.water, ON));
     blocks.water[FILM] = if stands { HAS_FILM } else { (blocks.water[FILM] - 1.0).max(0.0) };
 }

@@ -199,6 +199,15 @@ impl Scratch {
         }
     }
 
+    /// The largest of a field's values by size where water stands on the tile itself, or may come to.
+    pub fn most(&self, field: &Field) -> f32 {
+        let rows = self.flows.rows(MARGIN_Y..MARGIN_Y + TILE).map(|y| fours(&field[..], y * WIDE));
+        let most = rows
+            .flat_map(|row| &row[OWN])
+            .fold(all(0.0), |most, four| larger(Lanes::from(*four).abs(), most));
+        most.to_array().into_iter().fold(0.0, f32::max)
+    }
+
     /// How full the paper is.
     pub fn fill_paper_in_place(&mut self, paper: &PaperTile) {
         self.wets.clear_outside_in_place(&mut self.full[..]);
