@@ -14,8 +14,8 @@ const REST_BEHIND_MS = 120;
 const SPARE_MS = 6;
 /** A longer step goes so many times its length after the one before: few reports are late for it. */
 const APART = 40;
-/** Among so many steps there is one of every kind. */
-const KINDS = 8;
+/** Among so many steps there is one that moves water, and mostly one of every kind: thin water is moved in every fourteenth. */
+const KINDS = 32;
 /** How fast time went is told of so long, ms. */
 const TOLD_MS = 1500;
 
