@@ -62,7 +62,7 @@ impl Clock for Water {
             sheet.set_turn(&WATER, turn);
         }
         let gone = sheet.steps() - turn.since;
-        if gone == 0 || !gone.is_multiple_of(turn.every) {
+        if !gone.is_multiple_of(turn.every) {
             return;
         }
         let pace = Pace::every(sheet.pixel_mm(), surroundings.slope(), turn.every);
@@ -83,13 +83,12 @@ const TOGETHER: u64 = 4;
 /// thin films that bear it sets them right within a few.
 fn turn_of(sheet: &Sheet) -> (Turn, bool) {
     let (now, goes) = (sheet.steps(), sheet.turn(&WATER));
-    let most = |which: usize| {
-        let of = sheet.tiles().filter_map(|tile| Some(tile.block(&WATER)?[which]));
-        of.fold(0.0_f32, f32::max)
-    };
+    let tiles = sheet.tiles().filter_map(|tile| tile.block(&WATER));
+    let [deepest, fastest] =
+        tiles.fold([0.0_f32; 2], |most, water| [most[0].max(water[DEEPEST]), most[1].max(water[FASTEST])]);
     let gone = now - goes.since;
     let over = goes.every == 0 || gone > TOGETHER * goes.every;
-    let bears = Pace::bears(sheet.pixel_mm(), most(DEEPEST), most(FASTEST));
+    let bears = Pace::bears(sheet.pixel_mm(), deepest, fastest);
     if over {
         return (Turn { since: now - 1, every: bears }, true);
     }

@@ -11,7 +11,7 @@ const LONGEST: f64 = 8.0;
 const PITCH_MM: f64 = 0.085;
 /// The longest step of all, steps of the clock: water that dries is looked at three times a second.
 const SLOWEST: f64 = 20.0;
-/// Of the longest step at which thin water on the study's paper keeps still, the square of this is taken.
+/// So much is used of what a wave may cross in a step, squared.
 const SURELY: f64 = 0.8;
 /// Water runs over so much of a cell in a step that is longer than the usual, at most.
 const RUNS: f64 = 0.2;
@@ -79,7 +79,7 @@ impl Pace {
     /// a step of the clock.
     ///
     /// Water is pulled first and flows then, with drag taken at the end of a step: it swings where `c² > (1 + f) / 4f`, of `c` cells that a wave
-    /// crosses in a step and the share `f` of its speed that drag leaves it (the usual analysis of a wave of two cells, worked out for this step).
+    /// crosses in a step and the share `f` of its speed that drag leaves it (von Neumann's analysis of the shortest wave across and down at once, worked out for this step: no source for the sum).
     pub fn bears(dx: f64, deepest: f32, fastest: f32) -> u64 {
         let (usual, parts) = usual(dx);
         let keeps_still = |every: f64| {
