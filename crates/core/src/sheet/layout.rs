@@ -65,7 +65,7 @@ impl std::fmt::Debug for Layout {
 
 /// How a clock goes that takes some steps together: since which step of the sheet, in turns of how many; 0: it has not begun.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub struct Turn {
+pub struct Beat {
     pub since: u64,
     pub every: u64,
 }

@@ -19,7 +19,7 @@ use crate::ground::{Feel, Ground, GroundTile};
 use crate::num;
 
 pub use changed::{Changed, Rect};
-pub use layout::{Clock, Layout, TILE, TILE_PIXELS, Turn};
+pub use layout::{Beat, Clock, Layout, TILE, TILE_PIXELS};
 pub use surroundings::Surroundings;
 pub use tile::Tile;
 
@@ -37,7 +37,7 @@ const RESTS: u64 = 16;
 #[derive(Clone)]
 pub struct Snapshot {
     tiles: Vec<Option<Rc<Tile>>>,
-    clocked: Vec<(&'static Layout, Turn)>,
+    clocked: Vec<(&'static Layout, Beat)>,
     strokes: u32,
     under: u32,
     steps: u64,
@@ -53,7 +53,7 @@ pub struct Sheet {
     ground: Rc<Ground>,
     tiles: Vec<Option<Rc<Tile>>>,
     /// Layouts with a clock that were ever touched here, and how each goes.
-    clocked: Vec<(&'static Layout, Turn)>,
+    clocked: Vec<(&'static Layout, Beat)>,
     /// Strokes laid since the sheet was made ready, and those before, that it lies on.
     strokes: u32,
     under: u32,
@@ -312,7 +312,7 @@ impl Sheet {
     /// Tells that a layout with a clock was touched: from now on time goes over it.
     pub fn wind(&mut self, layout: &'static Layout) {
         if !self.clocked.iter().any(|(l, _)| l.is(layout)) {
-            self.clocked.push((layout, Turn::default()));
+            self.clocked.push((layout, Beat::default()));
             self.clocked.sort_by_key(|(l, _)| l.order);
         }
     }
@@ -322,13 +322,13 @@ impl Sheet {
     }
 
     /// How the clock of a layout goes; it has not begun where none of it was ever touched.
-    pub fn turn(&self, layout: &Layout) -> Turn {
-        self.clocked.iter().find(|(l, _)| l.is(layout)).map_or(Turn::default(), |(_, turn)| *turn)
+    pub fn beat(&self, layout: &Layout) -> Beat {
+        self.clocked.iter().find(|(l, _)| l.is(layout)).map_or(Beat::default(), |(_, beat)| *beat)
     }
 
     /// The clock of a layout that was touched goes so from now on.
-    pub fn set_turn(&mut self, layout: &Layout, turn: Turn) {
-        self.clocked.iter_mut().filter(|(l, _)| l.is(layout)).for_each(|(_, goes)| *goes = turn);
+    pub fn set_beat(&mut self, layout: &Layout, beat: Beat) {
+        self.clocked.iter_mut().filter(|(l, _)| l.is(layout)).for_each(|(_, goes)| *goes = beat);
     }
 
     /// Everything on the sheet, to go back to. Copies no tile.

@@ -14,7 +14,7 @@ use super::grids::{grids_in_place, humidity_in_place};
 use super::paper::{Paper, PaperTile};
 use super::pigments::TABLE;
 use super::step::{self, Air, Pace, Scratch, Swimming};
-use crate::sheet::{Changed, Clock, Sheet, TILE, Tile, Turn};
+use crate::sheet::{Beat, Changed, Clock, Sheet, TILE, Tile};
 
 /// Time over water.
 pub struct Water;
@@ -57,15 +57,15 @@ impl Clock for Water {
 
     fn step_in_place(&self, sheet: &mut Sheet, changed: &mut Changed) {
         let surroundings = sheet.surroundings();
-        let (turn, begins) = turn_of(sheet);
+        let (beat, begins) = beat_of(sheet);
         if begins {
-            sheet.set_turn(&WATER, turn);
+            sheet.set_beat(&WATER, beat);
         }
-        let gone = sheet.steps() - turn.since;
-        if !gone.is_multiple_of(turn.every) {
+        let gone = sheet.steps() - beat.since;
+        if !gone.is_multiple_of(beat.every) {
             return;
         }
-        let pace = Pace::every(sheet.pixel_mm(), surroundings.slope(), turn.every);
+        let pace = Pace::every(sheet.pixel_mm(), surroundings.slope(), beat.every);
         let air = Air { takes: surroundings.dries() as f32, even: false };
         let paper = Paper::of(sheet);
         for part in 0..pace.parts {
@@ -81,8 +81,8 @@ const TOGETHER: u64 = 4;
 /// How the clock goes in the sheet's step that is due, and whether it begins to go so: after steps that belong together, and at once where
 /// what was laid since does not bear steps that long. Speeds are kept in cells a step of water; where steps become longer or shorter the drag on the
 /// thin films that bear it sets them right within a few.
-fn turn_of(sheet: &Sheet) -> (Turn, bool) {
-    let (now, goes) = (sheet.steps(), sheet.turn(&WATER));
+fn beat_of(sheet: &Sheet) -> (Beat, bool) {
+    let (now, goes) = (sheet.steps(), sheet.beat(&WATER));
     let tiles = sheet.tiles().filter_map(|tile| tile.block(&WATER));
     let [deepest, fastest] =
         tiles.fold([0.0_f32; 2], |most, water| [most[0].max(water[DEEPEST]), most[1].max(water[FASTEST])]);
@@ -90,12 +90,12 @@ fn turn_of(sheet: &Sheet) -> (Turn, bool) {
     let over = goes.every == 0 || gone > TOGETHER * goes.every;
     let bears = Pace::bears(sheet.pixel_mm(), deepest, fastest);
     if over {
-        return (Turn { since: now - 1, every: bears }, true);
+        return (Beat { since: now - 1, every: bears }, true);
     }
     if bears < goes.every {
         // Time since its last step is not lost, as far as one of the new ones reaches.
         let last = now - 1 - (gone - 1) % goes.every;
-        return (Turn { since: last.max(now.saturating_sub(bears)), every: bears }, true);
+        return (Beat { since: last.max(now.saturating_sub(bears)), every: bears }, true);
     }
     (goes, false)
 }

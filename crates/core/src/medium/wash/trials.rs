@@ -297,11 +297,11 @@ fn a_coarse_sheet_dries_alike_in_the_longer_steps_that_thin_water_bears() {
     });
     let (mut taken, mut longest) = (0, 0);
     while longer.busy() && longer.steps() < 20_000 {
-        let before = longer.turn(&WATER);
+        let before = longer.beat(&WATER);
         longer.advance(1);
-        let turn = longer.turn(&WATER);
-        taken += u64::from((longer.steps() - turn.since).is_multiple_of(turn.every) && before == turn);
-        longest = longest.max(turn.every);
+        let beat = longer.beat(&WATER);
+        taken += u64::from((longer.steps() - beat.since).is_multiple_of(beat.every) && before == beat);
+        longest = longest.max(beat.every);
     }
     // As long as water spreads evenly in the paper.
     assert_eq!((pace.every, longest), (5, 14));
@@ -319,20 +319,20 @@ fn water_laid_beside_a_thin_film_shortens_the_steps_and_makes_nothing_lurch() {
     let ground = Rc::new(Ground::generated(Surface::ColdPressed));
     let mut s = Sheet::new(ground, 128, 64, PITCH, [0.0; 2]).expect("a sheet");
     wet(&mut s, &paint("PB15:3", 90.0, 0.01), disc(32.0, 32.0, 20.0));
-    while s.turn(&WATER).every < 14 {
+    while s.beat(&WATER).every < 14 {
         s.advance(1);
-        assert!(s.steps() < 3000, "{:?}", s.turn(&WATER));
+        assert!(s.steps() < 3000, "{:?}", s.beat(&WATER));
     }
     s.advance(14 * 4);
     // Cells a step of the sheet's clock, all of them together.
     let speeds = |s: &Sheet| {
         let one = |which| water(s, which, [0, 0, 64, 64]).iter().map(|v| f64::from(v.abs())).sum::<f64>();
-        (one(U) + one(V)) / s.turn(&WATER).every as f64
+        (one(U) + one(V)) / s.beat(&WATER).every as f64
     };
     let before = speeds(&s);
     wet(&mut s, &paint("PB15:3", 90.0, 0.01), disc(100.0, 32.0, 12.0));
     s.advance(6);
-    assert!(s.turn(&WATER).every < 8, "{:?}", s.turn(&WATER));
+    assert!(s.beat(&WATER).every < 8, "{:?}", s.beat(&WATER));
     let after = speeds(&s);
     assert!((0.7..1.4).contains(&(after / before)), "{after} after {before}");
 }

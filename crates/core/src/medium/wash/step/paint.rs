@@ -127,12 +127,12 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
         let above = |spans: &Spans| shared(&hull(spans.row(y - 1), spans.row(y)), &FACES);
         (down.wets, down.flows) = (above(&s.wets), above(&s.flows));
         s.drift_y.row_in_place(y, false, true, down.flows.clone(), &mut drift_y);
-        faces_in_place(s, paper, pace, rolls, y, WIDE, &drift_y, &mut down);
+        Line { s, paper, pace, rolls, y, back: WIDE, drift: &drift_y }.faces_in_place(&mut down);
         let last = y == worked.end;
         if !last {
             (across.wets, across.flows) = (shared(&s.wets.row(y), &FACES), shared(&s.flows.row(y), &FACES));
             s.drift_x.row_in_place(y, true, false, across.flows.clone(), &mut drift_x);
-            faces_in_place(s, paper, pace, rolls, y, 1, &drift_x, &mut across);
+            Line { s, paper, pace, rolls, y, back: 1, drift: &drift_x }.faces_in_place(&mut across);
         }
         let own = shared(&s.wets.row(y - 1), &OWN);
         // What the row before has left of the paper's water, and of each paint.
@@ -250,122 +250,116 @@ fn hold_in_place(s: &mut Scratch) {
     }
 }
 
-/// What crosses the faces of a row towards the cells `back` before them.
-#[inline(always)]
-#[allow(clippy::too_many_arguments)] // one call for each direction
-fn faces_in_place(
-    s: &Scratch,
-    paper: &PaperTile,
-    pace: &Pace,
+/// A row of faces, between cells and those `back` before them.
+struct Line<'a> {
+    s: &'a Scratch,
+    paper: &'a PaperTile,
+    pace: &'a Pace,
     rolls: bool,
     y: usize,
     back: usize,
-    drift: &[f32; WIDE],
-    out: &mut Faces,
-) {
-    let (wets, flows) = (out.wets.clone(), out.flows.clone());
-    out.soaks.fill(0.0);
-    let mut has = part_in_place::<true>(s, paper, pace, rolls, y, back, drift, flows.clone(), out);
-    for part in outside(&wets, &flows).into_iter().filter(|part| !part.is_empty()) {
-        let [_, _, creeps] = part_in_place::<false>(s, paper, pace, rolls, y, back, drift, part, out);
-        has[2] |= creeps;
-    }
-    out.has = has;
+    drift: &'a [f32; WIDE],
 }
 
-/// The same for a part of them; what it has of the second order, of rolling, of creeping. Without a `FILM` nearby nothing moves but the
-/// paper's water.
-#[inline(always)]
-#[allow(clippy::too_many_arguments)]
-fn part_in_place<const FILM: bool>(
-    s: &Scratch,
-    paper: &PaperTile,
-    pace: &Pace,
-    rolls: bool,
-    y: usize,
-    back: usize,
-    drift: &[f32; WIDE],
-    part: Range<usize>,
-    out: &mut Faces,
-) -> [bool; 3] {
-    let none = all(0.0);
-    let (passed, flux, speeds) =
-        if back == 1 { (&s.passed_x, &s.flux_x, &s.u) } else { (&s.passed_y, &s.flux_y, &s.v) };
-    let here = y * WIDE;
-    let (passed, flux, speeds) = (fours(&**passed, here), fours(&**flux, here), fours(&**speeds, here));
-    let [held, adrift, keeps, full, on, inside] =
-        [&s.held, &s.adrift, &s.keeps, &s.full, &s.on, &s.inside].map(|field| two_of(&field[..], here, back));
-    let [head, room] = [&paper.head, &paper.room].map(|field| two_of(field, here, back));
-    let drift = fours(drift, 0);
-    let (mut sloped, mut rolled, mut crept) = (none, none, none);
-    let [before, behind] = [&mut out.before, &mut out.behind].map(|row| fours_in_place(row, 0));
-    let [slope_before, slope_behind] =
-        [&mut out.slope_before, &mut out.slope_behind].map(|row| fours_in_place(row, 0));
-    let [rolls_before, rolls_behind] =
-        [&mut out.rolls_before, &mut out.rolls_behind].map(|row| fours_in_place(row, 0));
-    let [creeps_before, creeps_behind] =
-        [&mut out.creeps_before, &mut out.creeps_behind].map(|row| fours_in_place(row, 0));
-    let soaked = fours_in_place(&mut out.soaks, 0);
-    walk!(k in shared(&part, &FACES), whole FACES, {
-        let both = |of: [&[[f32; LANES]; ACROSS]; 2]| of.map(|row| Lanes::from(row[k]));
-        if FILM {
-            let [held_j, held_i] = both(held);
-            let [adrift_j, adrift_i] = both(adrift);
-            let [keeps_j, keeps_i] = both(keeps);
-            let drifts = Lanes::from(drift[k]) * smaller(adrift_j, adrift_i);
-            let whole = Lanes::from(passed[k]) + Lanes::from(flux[k]) + drifts;
-            let forth = larger(whole, none) * keeps_j;
-            let mixes = all(pace.mixes) * smaller(held_j, held_i);
-            let back_ = smaller(whole, none) * keeps_i;
-            before[k] = (forth + mixes).to_array();
-            behind[k] = (back_ - mixes).to_array();
-            let corrects = larger(all(0.5) - Lanes::from(speeds[k]).abs(), none);
-            let corrects = where_greater(whole.abs(), all(SLIGHT_UM), corrects, none);
-            let (sloped_before, sloped_behind) = (forth * corrects, back_ * corrects);
-            sloped += sloped_before - sloped_behind;
-            slope_before[k] = sloped_before.to_array();
-            slope_behind[k] = sloped_behind.to_array();
-            if rolls {
-                // Heights of the paper: the head takes a share of them.
-                let [head_j, head_i] = both(head);
-                let fall = (head_j - head_i) * all(1.0 / 0.15);
-                let wet = smaller(held_j, held_i).simd_gt(none);
-                let share =
-                    smaller(larger(all(pace.rolls) * fall, all(-pace.rolls_most)), all(pace.rolls_most));
-                let share = wet.bitselect(share, none);
-                rolled += share.abs();
-                rolls_before[k] = larger(share, none).to_array();
-                rolls_behind[k] = smaller(share, none).to_array();
-            }
+impl Line<'_> {
+    /// What crosses the faces towards the cells before them.
+    #[inline(always)]
+    fn faces_in_place(&self, out: &mut Faces) {
+        let (wets, flows) = (out.wets.clone(), out.flows.clone());
+        out.soaks.fill(0.0);
+        let mut has = self.part_in_place::<true>(flows.clone(), out);
+        for part in outside(&wets, &flows).into_iter().filter(|part| !part.is_empty()) {
+            let [_, _, creeps] = self.part_in_place::<false>(part, out);
+            has[2] |= creeps;
         }
-        let [full_j, full_i] = both(full);
-        let [room_j, room_i] = both(room);
-        let mean = all(0.5) * (full_j + full_i);
-        let soaks = all(pace.soaks)
-            * (all(DRY_SOAKS) + all(1.0 - DRY_SOAKS) * mean * mean)
-            * smaller(room_j, room_i)
-            * (full_j - full_i);
-        soaked[k] = soaks.to_array();
-        // Beyond the film paint goes with the paper's water; from under a film, with its share.
-        let ([on_j, on_i], [inside_j, inside_i]) = (both(on), both(inside));
-        let film_both = smaller(on_j, on_i).simd_gt(none);
-        let (crept_before, crept_behind) = if !FILM {
-            (larger(soaks, none), smaller(soaks, none))
-        } else if film_both.all() {
-            (none, none)
-        } else {
-            let creeps = |on: Lanes, inside: Lanes, flow: Lanes| {
-                let share = where_greater(on, none, on / larger(on + inside, all(1e-3)), all(1.0));
-                film_both.bitselect(none, flow * share)
+        out.has = has;
+    }
+
+    /// The same for a part of them; what it has of the second order, of rolling, of creeping. Without a `FILM` nearby nothing moves but the
+    /// paper's water.
+    #[inline(always)]
+    fn part_in_place<const FILM: bool>(&self, part: Range<usize>, out: &mut Faces) -> [bool; 3] {
+        let Line { s, paper, pace, rolls, y, back, drift } = *self;
+        let none = all(0.0);
+        let (passed, flux, speeds) =
+            if back == 1 { (&s.passed_x, &s.flux_x, &s.u) } else { (&s.passed_y, &s.flux_y, &s.v) };
+        let here = y * WIDE;
+        let (passed, flux, speeds) = (fours(&**passed, here), fours(&**flux, here), fours(&**speeds, here));
+        let [held, adrift, keeps, full, on, inside] =
+            [&s.held, &s.adrift, &s.keeps, &s.full, &s.on, &s.inside]
+                .map(|field| two_of(&field[..], here, back));
+        let [head, room] = [&paper.head, &paper.room].map(|field| two_of(field, here, back));
+        let drift = fours(drift, 0);
+        let (mut sloped, mut rolled, mut crept) = (none, none, none);
+        let [before, behind] = [&mut out.before, &mut out.behind].map(|row| fours_in_place(row, 0));
+        let [slope_before, slope_behind] =
+            [&mut out.slope_before, &mut out.slope_behind].map(|row| fours_in_place(row, 0));
+        let [rolls_before, rolls_behind] =
+            [&mut out.rolls_before, &mut out.rolls_behind].map(|row| fours_in_place(row, 0));
+        let [creeps_before, creeps_behind] =
+            [&mut out.creeps_before, &mut out.creeps_behind].map(|row| fours_in_place(row, 0));
+        let soaked = fours_in_place(&mut out.soaks, 0);
+        walk!(k in shared(&part, &FACES), whole FACES, {
+            let both = |of: [&[[f32; LANES]; ACROSS]; 2]| of.map(|row| Lanes::from(row[k]));
+            if FILM {
+                let [held_j, held_i] = both(held);
+                let [adrift_j, adrift_i] = both(adrift);
+                let [keeps_j, keeps_i] = both(keeps);
+                let drifts = Lanes::from(drift[k]) * smaller(adrift_j, adrift_i);
+                let whole = Lanes::from(passed[k]) + Lanes::from(flux[k]) + drifts;
+                let forth = larger(whole, none) * keeps_j;
+                let mixes = all(pace.mixes) * smaller(held_j, held_i);
+                let back_ = smaller(whole, none) * keeps_i;
+                before[k] = (forth + mixes).to_array();
+                behind[k] = (back_ - mixes).to_array();
+                let corrects = larger(all(0.5) - Lanes::from(speeds[k]).abs(), none);
+                let corrects = where_greater(whole.abs(), all(SLIGHT_UM), corrects, none);
+                let (sloped_before, sloped_behind) = (forth * corrects, back_ * corrects);
+                sloped += sloped_before - sloped_behind;
+                slope_before[k] = sloped_before.to_array();
+                slope_behind[k] = sloped_behind.to_array();
+                if rolls {
+                    // Heights of the paper: the head takes a share of them.
+                    let [head_j, head_i] = both(head);
+                    let fall = (head_j - head_i) * all(1.0 / 0.15);
+                    let wet = smaller(held_j, held_i).simd_gt(none);
+                    let share =
+                        smaller(larger(all(pace.rolls) * fall, all(-pace.rolls_most)), all(pace.rolls_most));
+                    let share = wet.bitselect(share, none);
+                    rolled += share.abs();
+                    rolls_before[k] = larger(share, none).to_array();
+                    rolls_behind[k] = smaller(share, none).to_array();
+                }
+            }
+            let [full_j, full_i] = both(full);
+            let [room_j, room_i] = both(room);
+            let mean = all(0.5) * (full_j + full_i);
+            let soaks = all(pace.soaks)
+                * (all(DRY_SOAKS) + all(1.0 - DRY_SOAKS) * mean * mean)
+                * smaller(room_j, room_i)
+                * (full_j - full_i);
+            soaked[k] = soaks.to_array();
+            // Beyond the film paint goes with the paper's water; from under a film, with its share.
+            let ([on_j, on_i], [inside_j, inside_i]) = (both(on), both(inside));
+            let film_both = smaller(on_j, on_i).simd_gt(none);
+            let (crept_before, crept_behind) = if !FILM {
+                (larger(soaks, none), smaller(soaks, none))
+            } else if film_both.all() {
+                (none, none)
+            } else {
+                let creeps = |on: Lanes, inside: Lanes, flow: Lanes| {
+                    let share = where_greater(on, none, on / larger(on + inside, all(1e-3)), all(1.0));
+                    film_both.bitselect(none, flow * share)
+                };
+                (creeps(on_j, inside_j, larger(soaks, none)), creeps(on_i, inside_i, smaller(soaks, none)))
             };
-            (creeps(on_j, inside_j, larger(soaks, none)), creeps(on_i, inside_i, smaller(soaks, none)))
-        };
-        crept += crept_before - crept_behind;
-        creeps_before[k] = crept_before.to_array();
-        creeps_behind[k] = crept_behind.to_array();
-    });
-    let any = |sum: Lanes| sum.to_array().iter().any(|v| *v > 0.0);
-    [FILM && any(sloped), FILM && rolls && any(rolled), any(crept)]
+            crept += crept_before - crept_behind;
+            creeps_before[k] = crept_before.to_array();
+            creeps_behind[k] = crept_behind.to_array();
+        });
+        let any = |sum: Lanes| sum.to_array().iter().any(|v| *v > 0.0);
+        [FILM && any(sloped), FILM && rolls && any(rolled), any(crept)]
+    }
 }
 
 /// The cells before the faces of a row, `back` from those behind them, and these.

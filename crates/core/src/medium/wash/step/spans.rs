@@ -80,8 +80,8 @@ impl Spans {
     }
 }
 
-/// Walks a stretch of fours. Where it is the `whole` of what may be asked for, as in open water, the walk has a known length, which is a seventh
-/// quicker.
+/// Walks a stretch of fours. Where it is the `whole` of what may be asked for, as in open water, the walk has a known length, which takes a ninth
+/// fewer instructions.
 macro_rules! walk {
     ($k:ident in $span:expr, whole $whole:expr, $body:block) => {
         let span = $span;
