@@ -1,8 +1,8 @@
 //! Which tiles are worked: those in which something is wet, and those beside them that it may come to.
 
 use super::blocks::{
-    FASTEST, HUMID, PASSED_X, PASSED_Y, PIGMENTS, PUSH, SWIMS_SIDES, Sides, U, V, WATER, WET, WET_SIDES,
-    pigments_of, plane_in_place,
+    HUMID, PASSED_X, PASSED_Y, PIGMENTS, PUSH, SWIMS_SIDES, Sides, U, V, WATER, WET, WET_SIDES, pigments_of,
+    plane_in_place,
 };
 use crate::sheet::{Sheet, Tile};
 
@@ -80,7 +80,7 @@ fn fall_asleep_in_place(water: &mut [f32]) {
     for which in [U, V, PASSED_X, PASSED_Y, PUSH] {
         plane_in_place(water, which).fill(0.0);
     }
-    water[HUMID..=FASTEST].fill(0.0);
+    water[HUMID..].fill(0.0);
 }
 
 /// Which of the tiles at work lie around each of them.

@@ -1,7 +1,10 @@
 //! What watercolour keeps on a sheet: water on and in the paper, and of each pigment what swims, lies loose and is bound.
 
+use std::ops::Range;
+
 use super::pigments::{self, COUNT, Vehicle};
 use super::resist::RESIST;
+use crate::lanes::{Lanes, all, larger};
 use crate::medium::Amount;
 use crate::paint::BANDS;
 use crate::sheet::{Layout, Sheet, TILE, TILE_PIXELS, Tile};
@@ -60,7 +63,10 @@ pub const HAS_FILM: f32 = 2.0;
 /// clock, as it was found last.
 pub const DEEPEST: usize = FILM + 1;
 pub const FASTEST: usize = DEEPEST + 1;
-const BESIDE: usize = FASTEST + 1 - HUMID;
+/// Outside of these rows, from one up to another, nothing is kept of how water moved, where none stands.
+pub const MOVES_FROM: usize = FASTEST + 1;
+pub const MOVES_END: usize = MOVES_FROM + 1;
+const BESIDE: usize = MOVES_END + 1 - HUMID;
 
 /// A pigment: so much of it swims, lies loose, is bound; µm of tube-strength film each.
 pub static PIGMENTS: [Layout; COUNT] = layouts();
@@ -110,9 +116,12 @@ pub fn plane_in_place(block: &mut [f32], which: usize) -> &mut [f32] {
     &mut block[which * TILE_PIXELS..(which + 1) * TILE_PIXELS]
 }
 
-/// Whether any of some values is above nought; all are looked at, four at a time.
+/// Whether any of some values, whole fours of them, is above nought; all are looked at.
+#[inline(always)]
 pub fn any(values: &[f32]) -> bool {
-    values.iter().fold(0, |found, v| found | u32::from(*v > 0.0)) != 0
+    let fours = values.as_chunks().0;
+    let most = fours.iter().fold(all(0.0), |most, four| larger(Lanes::from(*four), most));
+    most.simd_gt(all(0.0)).any()
 }
 
 /// Sides of a tile, as bits: left, right, upper, lower.
@@ -152,19 +161,18 @@ impl Sides {
         self.0 & (across | down) == across | down
     }
 
-    /// Near which sides any of some planes' values is above nought, within `reach` pixels of it.
-    pub fn of<'a>(planes: impl Iterator<Item = &'a [f32]>, reach: usize) -> (bool, Self) {
+    /// Near which sides any of some planes' values is above nought in some rows, within `reach` pixels of it.
+    pub fn of<'a>(planes: impl Iterator<Item = &'a [f32]>, rows: Range<usize>, reach: usize) -> (bool, Self) {
         let (mut some, mut sides) = (false, 0);
         for plane in planes {
-            for (y, row) in plane.chunks_exact(TILE).enumerate() {
+            let plane = &plane.as_chunks::<TILE>().0[rows.clone()];
+            for (y, row) in rows.clone().zip(plane) {
                 let (left, right) = (any(&row[..reach]), any(&row[TILE - reach..]));
-                let here = left || right || any(&row[reach..TILE - reach]);
-                if !here {
-                    continue;
-                }
-                some = true;
+                let here = left | right | any(&row[reach..TILE - reach]);
+                some |= here;
                 sides |= u8::from(left) * Self::LEFT + u8::from(right) * Self::RIGHT;
-                sides |= u8::from(y < reach) * Self::UPPER + u8::from(y + reach >= TILE) * Self::LOWER;
+                let ends = u8::from(y < reach) * Self::UPPER + u8::from(y + reach >= TILE) * Self::LOWER;
+                sides |= u8::from(here) * ends;
             }
         }
         (some, Self(sides))

@@ -4,8 +4,8 @@ use std::cell::RefCell;
 use std::rc::Rc;
 
 use super::around::{
-    Old, cover_in_place, gather_damp_in_place, gather_in_place, gather_paints_in_place, keep_old,
-    put_film_in_place, put_first_in_place, put_second_in_place,
+    Old, cover_in_place, gather_damp_in_place, gather_in_place, gather_paints_in_place, put_film_in_place,
+    put_first_in_place, put_second_in_place,
 };
 use super::awake::{Near, awake_in_place, is_wet, near_wet};
 use super::blocks::{Blocks, DEEPEST, FASTEST, FILM, SWIMS, WATER, pigments_of, plane};
@@ -124,6 +124,7 @@ impl Kind {
 struct Workplace {
     scratch: Scratch,
     paints: Vec<Swimming>,
+    old: Vec<Old>,
 }
 
 /// One step of water.
@@ -151,7 +152,9 @@ pub fn step_in_place(
         sheet.tiles_in_place(&keys).into_iter().map(|tile| Blocks::of_in_place(tile, with_paints)).collect();
     let stands: Vec<bool> = blocks.iter().map(|b| b.water[FILM] > 0.0).collect();
     WORKPLACE.with_borrow_mut(|place| {
-        let mut old: Vec<Option<Old>> = keys.iter().map(|_| None).collect();
+        let Workplace { scratch, paints, old } = place;
+        old.resize_with(old.len().max(keys.len()), Old::default);
+        old.iter_mut().for_each(Old::let_go);
         for i in 0..keys.len() {
             let nine = near.nine(i);
             let flows = nine.iter().flatten().any(|n| stands[*n]);
@@ -160,26 +163,25 @@ pub fn step_in_place(
                 continue;
             }
             if flows {
-                gather_in_place(&blocks, &old, nine, &mut place.scratch, matches!(kind, Kind::Second { .. }));
-                step::flow_in_place(&mut place.scratch, &papers[i], pace);
+                gather_in_place(&blocks, old, nine, scratch, matches!(kind, Kind::Second { .. }));
+                step::flow_in_place(scratch, &papers[i], pace);
             } else {
-                gather_damp_in_place(&blocks, &old, nine, &mut place.scratch);
-                place.scratch.nothing_flows_in_place();
+                gather_damp_in_place(&blocks, old, nine, scratch);
+                scratch.nothing_flows_in_place();
             }
             match kind {
                 Kind::First { settles } => {
-                    old[i] = Some(keep_old(&blocks[i]));
-                    put_first_in_place(&place.scratch, &mut blocks[i]);
+                    old[i].keep_in_place(&blocks[i], &nine);
+                    put_first_in_place(scratch, &mut blocks[i]);
                     for (number, block) in blocks[i].paints.iter_mut().filter(|_| settles) {
-                        step::settle_in_place(&place.scratch, &papers[i], pace, &TABLE[*number], block);
+                        step::settle_in_place(scratch, &papers[i], pace, &TABLE[*number], block);
                     }
                 }
                 Kind::Second { rolls, .. } => {
-                    gather_paints_in_place(&blocks, &old, nine, &place.scratch.wets, &mut place.paints);
+                    gather_paints_in_place(&blocks, old, nine, &scratch.wets, paints);
                     let count = blocks[i].paints.len();
-                    let Workplace { scratch, paints } = place;
                     let (paints, paper) = (&mut paints[..count], &papers[i]);
-                    old[i] = Some(keep_old(&blocks[i]));
+                    old[i].keep_in_place(&blocks[i], &nine);
                     step::carry_in_place(scratch, paper, pace, rolls, paints);
                     if flows {
                         cover_in_place(scratch, &mut blocks[i]);

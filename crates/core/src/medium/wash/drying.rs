@@ -3,8 +3,8 @@
 
 use super::awake::IS_WET;
 use super::blocks::{
-    BOUND, Blocks, COVER, DEEPEST, FASTEST, FILL, FILM, HAS_FILM, HUMID, IN, LOOSE, ON, PASSED_X, PASSED_Y,
-    PUSH, SWIMS, SWIMS_SIDES, Sides, U, V, WATER, WET, WET_SIDES, plane, plane_in_place,
+    BOUND, Blocks, COVER, DEEPEST, FILL, FILM, HAS_FILM, HUMID, IN, LOOSE, ON, PASSED_X, PASSED_Y, PUSH,
+    SWIMS, SWIMS_SIDES, Sides, U, V, WATER, WET, WET_SIDES, plane, plane_in_place,
 };
 use super::pigments::TABLE;
 use super::resist::{self, CLOSED, MASK};
@@ -22,7 +22,7 @@ pub fn dry_in_place(tile: &mut Tile) {
     [ON, IN, FILL, U, V, PASSED_X, PASSED_Y, PUSH]
         .into_iter()
         .for_each(|which| plane_in_place(water, which).fill(0.0));
-    water[HUMID..=FASTEST].fill(0.0);
+    water[HUMID..].fill(0.0);
     for (number, block) in paints {
         let stains = TABLE[number].stains;
         for i in 0..TILE_PIXELS {

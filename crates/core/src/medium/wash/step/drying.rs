@@ -111,8 +111,9 @@ fn bare(full: Lanes, air: Air, seconds: f32) -> Lanes {
 
 /// Salt and spirit push the water that stands over them, and salt drinks of it.
 fn driven_off_in_place(s: &mut Scratch, seconds: f32, resist: &mut [f32]) {
-    for (y, x) in (0..TILE).flat_map(|y| (0..TILE).map(move |x| (y, x))) {
-        let (i, k) = ((y + MARGIN_Y) * WIDE + x + MARGIN_X, y * TILE + x);
+    let rows = s.flows.rows(MARGIN_Y..MARGIN_Y + TILE).map(|y| (y, shared(&s.flows.row(y), &OWN)));
+    for (y, x) in rows.flat_map(|(y, span)| (span.start * LANES..span.end * LANES).map(move |x| (y, x))) {
+        let (i, k) = (y * WIDE + x, (y - MARGIN_Y) * TILE + x - MARGIN_X);
         let push = resist::push_um(resist, k);
         if push == 0.0 || s.on_after[i] == 0.0 {
             continue;

@@ -3,7 +3,7 @@
 use std::ops::Range;
 
 use super::spans::shared;
-use super::{MARGIN_X, MARGIN_Y, OWN, WIDE};
+use super::{ACROSS, MARGIN_X, MARGIN_Y, OWN, WIDE, fours_in_place};
 use crate::lanes::{LANES, Lanes, all};
 use crate::medium::wash::blocks::{FOURS, TWOS};
 use crate::sheet::TILE;
@@ -15,18 +15,25 @@ pub struct Border {
     right: [f32; MARGIN_X * TILE],
 }
 
-/// The border of each of some planes.
-pub fn borders_of<'a>(planes: impl Iterator<Item = &'a [f32]>) -> Vec<Border> {
-    planes
-        .map(|plane| {
-            let lower = plane[(TILE - MARGIN_Y) * TILE..].try_into().expect("its lowest rows");
-            let mut right = [0.0; MARGIN_X * TILE];
-            for (to, row) in right.chunks_exact_mut(MARGIN_X).zip(plane.chunks_exact(TILE)) {
-                to.copy_from_slice(&row[TILE - MARGIN_X..]);
+impl Default for Border {
+    fn default() -> Self {
+        Self { lower: [0.0; MARGIN_Y * TILE], right: [0.0; MARGIN_X * TILE] }
+    }
+}
+
+impl Border {
+    /// Keeps those of a plane: `right`, `lower`: whether anybody looks there.
+    pub fn keep_in_place(&mut self, plane: &[f32], [right, lower]: [bool; 2]) {
+        if lower {
+            self.lower.copy_from_slice(&plane[(TILE - MARGIN_Y) * TILE..]);
+        }
+        if right {
+            let rows = plane.as_chunks::<TILE>().0;
+            for (to, row) in self.right.as_chunks_mut::<MARGIN_X>().0.iter_mut().zip(rows) {
+                *to = *row.last_chunk().expect("its last columns");
             }
-            Border { lower, right }
-        })
-        .collect()
+        }
+    }
 }
 
 /// A plane of a neighbour.
@@ -39,39 +46,75 @@ pub enum Around<'a> {
     Border(&'a Border),
 }
 
-impl Around<'_> {
-    /// Copies `width` values of row `y` from column `x` on.
-    #[inline]
-    fn row(self, x: usize, y: usize, to: &mut [f32]) {
-        let width = to.len();
+/// Rows of a neighbour's plane, one after the other: where they begin, and how far they are apart.
+#[derive(Clone, Copy)]
+struct Lines<'a> {
+    values: &'a [f32],
+    apart: usize,
+}
+
+impl<'a> Around<'a> {
+    /// Its rows from column `x` of row `y` on.
+    fn lines(self, x: usize, y: usize) -> Lines<'a> {
+        const NOTHING: [f32; TILE] = [0.0; TILE];
         match self {
-            Around::None => to.fill(0.0),
-            Around::Plane(plane) => to.copy_from_slice(&plane[y * TILE + x..y * TILE + x + width]),
-            Around::Border(border) if y >= TILE - MARGIN_Y => {
-                let from = (y + MARGIN_Y - TILE) * TILE + x;
-                to.copy_from_slice(&border.lower[from..from + width]);
+            Around::None => Lines { values: &NOTHING, apart: 0 },
+            Around::Plane(plane) => Lines { values: &plane[y * TILE + x..], apart: TILE },
+            // Who is to its right asks for its rightmost columns, of whatever rows; anybody else for its lowest rows.
+            Around::Border(border) if x == TILE - MARGIN_X => {
+                Lines { values: &border.right[y * MARGIN_X..], apart: MARGIN_X }
             }
             Around::Border(border) => {
-                let from = y * MARGIN_X + x + MARGIN_X - TILE;
-                to.copy_from_slice(&border.right[from..from + width]);
+                Lines { values: &border.lower[(y + MARGIN_Y - TILE) * TILE + x..], apart: TILE }
             }
         }
     }
 }
 
+impl Lines<'_> {
+    #[inline(always)]
+    fn row<const WIDTH: usize>(&self, n: usize) -> &[f32; WIDTH] {
+        self.values[n * self.apart..][..WIDTH].try_into().expect("as many as were asked for")
+    }
+}
+
+/// Copies a row of a tile: in pieces of a known length, which is quicker than a call for all of it.
+#[inline(always)]
+pub fn copy_row(from: &[f32; TILE], to: &mut [f32; TILE]) {
+    const PIECE: usize = TILE / 4;
+    let (from, to) = (from.as_chunks::<PIECE>().0, to.as_chunks_mut::<PIECE>().0);
+    to[0] = from[0];
+    to[1] = from[1];
+    to[2] = from[2];
+    to[3] = from[3];
+}
+
 /// Fills some rows of a field from a tile's plane and those of its eight neighbours, row by row from the upper left (the fifth is the tile itself).
 pub fn gather_in_place(nine: [Around<'_>; 9], rows: Range<usize>, field: &mut [f32]) {
     const LAST: usize = MARGIN_Y + TILE;
-    for y in rows {
-        let (three, from) = match y {
-            0..MARGIN_Y => (&nine[..3], TILE - MARGIN_Y + y),
-            MARGIN_Y..LAST => (&nine[3..6], y - MARGIN_Y),
-            _ => (&nine[6..], y - LAST),
-        };
-        let row = &mut field[y * WIDE..(y + 1) * WIDE];
-        three[0].row(TILE - MARGIN_X, from, &mut row[..MARGIN_X]);
-        three[1].row(0, from, &mut row[MARGIN_X..MARGIN_X + TILE]);
-        three[2].row(0, from, &mut row[MARGIN_X + TILE..]);
+    // Rows of the field, the tiles that they are read from, and where their first lies in those.
+    let parts = [
+        (0..MARGIN_Y, [0, 1, 2], TILE - MARGIN_Y),
+        (MARGIN_Y..LAST, [3, 4, 5], 0),
+        (LAST..LAST + MARGIN_Y, [6, 7, 8], 0),
+    ];
+    for (part, three, first) in parts {
+        let part_rows = shared(&part, &rows);
+        if part_rows.is_empty() {
+            continue;
+        }
+        let from = first + part_rows.start - part.start;
+        let [left, middle, right] = three.map(|k| nine[k]);
+        let (left, middle, right) =
+            (left.lines(TILE - MARGIN_X, from), middle.lines(0, from), right.lines(0, from));
+        let fields = field[part_rows.start * WIDE..part_rows.end * WIDE].as_chunks_mut::<WIDE>().0;
+        for (n, row) in fields.iter_mut().enumerate() {
+            let (before, rest) = row.split_first_chunk_mut().expect("a margin");
+            let (own, behind) = rest.split_first_chunk_mut().expect("a tile's row");
+            *before = *left.row::<MARGIN_X>(n);
+            copy_row(middle.row(n), own);
+            behind.copy_from_slice(right.row::<MARGIN_X>(n));
+        }
     }
 }
 
@@ -84,6 +127,17 @@ pub struct Grid {
     pub nodes: Vec<f32>,
     /// How far four cells from a node's first on lie between two nodes, in the cells' middles and half a cell aside: the same at every node.
     shares: [Lanes; 2],
+    /// Rows of nodes as cells look at them; which of them are known since the grid was filled, as bits.
+    beside: Vec<Beside>,
+    known: u64,
+}
+
+/// The nodes to the left and to the right of every four cells of a row. The same all along: nothing drifts, all is wet, or the air is even.
+#[derive(Debug, Clone)]
+struct Beside {
+    left: [[f32; LANES]; ACROSS],
+    right: [[f32; LANES]; ACROSS],
+    even: bool,
 }
 
 /// Nodes around.
@@ -105,7 +159,8 @@ impl Grid {
             let share = |c: usize| place(c) - if place(c) < 0.0 { -1.0 } else { 0.0 };
             Lanes::from([share(0), share(1), share(2), share(3) % 1.0])
         });
-        Self { cells, side, nodes: vec![0.0; wide * wide], shares }
+        let beside = Beside { left: [[0.0; LANES]; ACROSS], right: [[0.0; LANES]; ACROSS], even: false };
+        Self { cells, side, nodes: vec![0.0; wide * wide], shares, beside: vec![beside; wide], known: 0 }
     }
 
     pub fn wide(&self) -> usize {
@@ -115,7 +170,7 @@ impl Grid {
     /// Values at a `span` of fours of cells of a row of a field, linear between nodes. `aside`, `above`: half a cell to the left of the cells'
     /// middles, half a cell above them.
     pub fn row_in_place(
-        &self,
+        &mut self,
         y: usize,
         aside: bool,
         above: bool,
@@ -128,35 +183,47 @@ impl Grid {
         let v = (y as f32 - MARGIN_Y as f32 - half(above) + 0.5) / cells as f32 - 0.5 + AROUND as f32;
         let upper = (v as usize).min(wide - 2);
         let t = v - upper as f32;
-        let both = &self.nodes[upper * wide..(upper + 2) * wide];
-        // Nothing drifts, all is wet, or the air is the same all over: what lies between equal nodes is as they are.
-        if both.iter().all(|node| *node == both[0]) {
-            return out.fill(both[0]);
+        let out = fours_in_place(out, 0);
+        let span = shared(&span, &(0..ACROSS));
+        for row in [upper, upper + 1].into_iter().filter(|row| self.known >> row & 1 == 0) {
+            spread_in_place(self.cells, &self.nodes[row * wide..][..wide], &mut self.beside[row]);
         }
-        let (a, b) = both.split_at(wide);
+        self.known |= 3 << upper;
+        let (a, b) = (&self.beside[upper], &self.beside[upper + 1]);
+        // What lies between equal nodes is as they are.
+        let [first, second] = [0, 1].map(|row| self.nodes[(upper + row) * wide]);
+        if a.even && b.even && first == second {
+            return span.for_each(|k| out[k] = [first; LANES]);
+        }
         let right = self.shares[usize::from(aside)];
         let left = all(1.0) - right;
         let (upper_left, lower_right) = (left * all(1.0 - t), right * all(t));
         let (upper_right, lower_left) = (right * all(1.0 - t), left * all(t));
         let weights = [upper_left, lower_right, upper_right, lower_left];
-        let out = out.as_chunks_mut::<LANES>().0;
-        if cells == LANES {
-            // The field begins a node before the tile's first.
-            for k in span {
-                let (a, b) = (&a[AROUND - 2 + k..][..3], &b[AROUND - 2 + k..][..3]);
-                let l = |r: &[f32]| Lanes::from([r[0], r[0], r[1], r[1]]);
-                let r = |r: &[f32]| Lanes::from([r[1], r[1], r[2], r[2]]);
-                out[k] = between(weights, [l(a), r(b), r(a), l(b)]);
-            }
-            return;
+        for k in span {
+            let corners = [a.left[k], b.right[k], a.right[k], b.left[k]];
+            out[k] = between(weights, corners.map(Lanes::from));
         }
-        // Two nodes before it; the cells of the margin are not asked for.
-        for k in shared(&span, &OWN) {
-            let (a, b) = (&a[2 * k - 1..][..4], &b[2 * k - 1..][..4]);
-            let l = |r: &[f32]| Lanes::from([r[0], r[1], r[1], r[2]]);
-            let r = |r: &[f32]| Lanes::from([r[1], r[2], r[2], r[3]]);
-            out[k] = between(weights, [l(a), r(b), r(a), l(b)]);
+    }
+}
+
+/// Spreads a row of nodes of so many cells.
+fn spread_in_place(cells: usize, nodes: &[f32], out: &mut Beside) {
+    out.even = nodes.iter().all(|node| *node == nodes[0]);
+    if cells == LANES {
+        // The field begins a node before the tile's first.
+        for k in 0..ACROSS {
+            let near: &[f32; 3] = nodes[AROUND - 2 + k..].first_chunk().expect("nodes around");
+            out.left[k] = [near[0], near[0], near[1], near[1]];
+            out.right[k] = [near[1], near[1], near[2], near[2]];
         }
+        return;
+    }
+    // Two nodes before it; the cells of the margin are not asked for.
+    for k in OWN {
+        let near: &[f32; 4] = nodes[2 * k - 1..].first_chunk().expect("nodes around");
+        out.left[k] = [near[0], near[1], near[1], near[2]];
+        out.right[k] = [near[1], near[2], near[2], near[3]];
     }
 }
 
@@ -168,16 +235,27 @@ fn between(w: [Lanes; 4], corners: [Lanes; 4]) -> [f32; LANES] {
 
 /// Fills a grid from the nodes of a tile and of its eight neighbours; nothing where one is not wet.
 pub fn gather_nodes_in_place(nine: [Option<&[f32]>; 9], grid: &mut Grid) {
-    let (side, wide) = (grid.side, grid.wide());
-    let spans = [(0, side - AROUND, AROUND), (AROUND, 0, side), (AROUND + side, 0, AROUND)];
-    for (i, nodes) in nine.into_iter().enumerate() {
-        let ((to_x, from_x, across), (to_y, from_y, down)) = (spans[i % 3], spans[i / 3]);
-        for k in 0..down {
-            let to = &mut grid.nodes[(to_y + k) * wide + to_x..][..across];
-            match nodes {
-                Some(nodes) => to.copy_from_slice(&nodes[(from_y + k) * side + from_x..][..across]),
-                None => to.fill(0.0),
-            }
+    grid.known = 0;
+    // Rows of a known length are copied without a call.
+    if grid.side == FOURS { nodes_in_place::<FOURS>(nine, grid) } else { nodes_in_place::<TWOS>(nine, grid) }
+}
+
+fn nodes_in_place<const SIDE: usize>(nine: [Option<&[f32]>; 9], grid: &mut Grid) {
+    let wide = SIDE + 2 * AROUND;
+    let parts = [(0, SIDE - AROUND, AROUND), (AROUND, 0, SIDE), (AROUND + SIDE, 0, AROUND)];
+    for (three, (to, from, rows)) in nine.chunks_exact(3).zip(parts) {
+        for k in 0..rows {
+            let row = &mut grid.nodes[(to + k) * wide..][..wide];
+            let of = |tile: Option<&[f32]>| -> [f32; SIDE] {
+                tile.map_or([0.0; SIDE], |nodes| {
+                    *nodes[(from + k) * SIDE..].first_chunk().expect("a row of nodes")
+                })
+            };
+            let (before, rest) = row.split_first_chunk_mut::<AROUND>().expect("nodes around");
+            let (own, behind) = rest.split_first_chunk_mut::<SIDE>().expect("the tile's nodes");
+            before.copy_from_slice(&of(three[0])[SIDE - AROUND..]);
+            *own = of(three[1]);
+            behind.copy_from_slice(&of(three[2])[..AROUND]);
         }
     }
 }

@@ -23,11 +23,11 @@ use crate::sheet::TILE;
 pub use coarse::{grids_in_place, humidity, sums};
 pub use drying::{Air, dry_damp_in_place, dry_in_place};
 pub use flow::flow_in_place;
-pub use gather::{Around, Border, Grid, borders_of, gather_in_place, gather_nodes_in_place};
+pub use gather::{Around, Border, Grid, gather_in_place, gather_nodes_in_place};
 pub use pace::Pace;
 pub use paint::{Swimming, carry_in_place};
 pub use settling::{settle_damp_in_place, settle_in_place};
-pub use spans::Spans;
+pub use spans::{Spans, hull, outside, shared};
 
 /// Cells around a tile that are gathered with it, and what a row and all of it is then.
 pub const MARGIN_X: usize = 4;
@@ -122,6 +122,9 @@ pub struct Scratch {
     /// Where water stands on the sheet, and where any is on it or in it, with what it can come to in a step.
     pub flows: Spans,
     pub wets: Spans,
+    /// What is looked at from there.
+    pub by_flows: Spans,
+    pub by_wets: Spans,
 }
 
 impl Default for Scratch {
@@ -158,59 +161,60 @@ impl Default for Scratch {
             masked: false,
             flows: Spans::none(),
             wets: Spans::none(),
+            by_flows: Spans::none(),
+            by_wets: Spans::none(),
         }
     }
 }
 
 impl Scratch {
-    /// Finds where a gathered tile is worked, and leaves nothing elsewhere. `stands`: water stands on it or around it.
+    /// Finds where a gathered tile is worked, and what is seen from there. `stands`: water stands on it or around it.
     pub fn find_spans_in_place(&mut self, stands: bool) {
         let mut wet = spans::wet_of(&self.inside[..]);
+        (self.flows, self.by_flows) = (Spans::none(), Spans::none());
         if stands {
             let on = spans::wet_of(&self.on[..]);
-            self.flows = Spans::around(&on);
+            (self.flows, self.by_flows) = (Spans::around(&on, 0), Spans::around(&on, 1));
             wet.iter_mut().zip(on).for_each(|(wet, on)| *wet |= on);
-        } else {
-            self.flows = Spans::none();
         }
-        self.wets = Spans::around(&wet);
+        (self.wets, self.by_wets) = (Spans::around(&wet, 0), Spans::around(&wet, 2));
+        // Nothing is worked; what swims settles all over.
+        if self.wets.is_none() {
+            [&mut self.on_after, &mut self.in_after].into_iter().for_each(|field| field.fill(0.0));
+        }
     }
 
-    /// Leaves nothing of what is worked out of water's flow.
+    /// Leaves nothing of what is worked out of water's flow where it is looked at.
     fn clear_flow_in_place(&mut self) {
-        let fields = [
-            &mut self.u,
-            &mut self.v,
-            &mut self.push,
-            &mut self.gives,
-            &mut self.flux_x,
-            &mut self.flux_y,
-            &mut self.on_after,
-            &mut self.fill_after,
-            &mut self.film,
-        ];
-        fields.into_iter().for_each(|field| self.flows.clear_outside_in_place(&mut field[..]));
+        let seen =
+            [&mut self.u, &mut self.v, &mut self.gives, &mut self.flux_x, &mut self.flux_y, &mut self.film];
+        self.flows.clear_outside_in_place(&self.by_flows, seen.map(|field| &mut field[..]));
+        self.flows.clear_outside_in_place(&self.wets, [&mut self.on_after[..]]);
     }
 
     /// As after a flow, where nothing stands on a gathered tile nor around it.
     pub fn nothing_flows_in_place(&mut self) {
-        for field in [&mut self.on_after, &mut self.fill_after] {
-            field.fill(0.0);
-        }
+        self.flows.clear_outside_in_place(&self.wets, [&mut self.on_after[..]]);
+    }
+
+    /// The tile's own rows in which paint may swim.
+    pub fn settled_rows(&self) -> Range<usize> {
+        if self.wets.is_none() { 0..TILE } else { self.wets.own_rows() }
     }
 
     /// The largest of a field's values by size where water stands on the tile itself, or may come to.
     pub fn most(&self, field: &Field) -> f32 {
-        let rows = self.flows.rows(MARGIN_Y..MARGIN_Y + TILE).map(|y| fours(&field[..], y * WIDE));
-        let most = rows
-            .flat_map(|row| &row[OWN])
-            .fold(all(0.0), |most, four| larger(Lanes::from(*four).abs(), most));
+        let rows = self.flows.rows(MARGIN_Y..MARGIN_Y + TILE);
+        let own = rows.map(|y| (fours(&field[..], y * WIDE), shared(&self.flows.row(y), &OWN)));
+        let most = own.fold(all(0.0), |most, (row, span)| {
+            span.fold(most, |most, k| larger(Lanes::from(row[k]).abs(), most))
+        });
         most.to_array().into_iter().fold(0.0, f32::max)
     }
 
     /// How full the paper is.
     pub fn fill_paper_in_place(&mut self, paper: &PaperTile) {
-        self.wets.clear_outside_in_place(&mut self.full[..]);
+        self.wets.clear_outside_in_place(&self.by_wets, [&mut self.full[..]]);
         for y in self.wets.rows(0..HIGH) {
             let from = y * WIDE;
             let (inside, room) = (fours(&*self.inside, from), fours(&paper.room, from));
@@ -222,15 +226,20 @@ impl Scratch {
     }
 }
 
-/// Puts the tile's own part of a field into a plane.
-pub fn keep(field: &[f32], plane: &mut [f32]) {
-    keep_rows(field, MARGIN_Y..MARGIN_Y + TILE, plane);
-}
-
-/// Puts some rows of a field, all of them the tile's own, into its plane.
-pub fn keep_rows(field: &[f32], rows: Range<usize>, plane: &mut [f32]) {
-    for y in rows {
-        let (from, to) = (y * WIDE + MARGIN_X, (y - MARGIN_Y) * TILE);
-        plane[to..to + TILE].copy_from_slice(&field[from..from + TILE]);
+/// Puts a field into a tile's plane where it was worked, and nothing elsewhere in those rows.
+pub fn keep(field: &[f32], spans: &Spans, plane: &mut [f32]) {
+    let rows = spans.own_rows();
+    let from = &field.as_chunks::<WIDE>().0[MARGIN_Y..][rows.clone()];
+    for ((y, from), to) in rows.clone().zip(from).zip(&mut plane.as_chunks_mut::<TILE>().0[rows]) {
+        let own = from[MARGIN_X..].first_chunk().expect("a tile's row");
+        let span = shared(&spans.row(y + MARGIN_Y), &OWN);
+        if span == OWN {
+            gather::copy_row(own, to);
+            continue;
+        }
+        let (own, to) = (own.as_chunks::<LANES>().0, to.as_chunks_mut::<LANES>().0);
+        for (k, (from, to)) in OWN.zip(own.iter().zip(to)) {
+            *to = if span.contains(&k) { *from } else { [0.0; LANES] };
+        }
     }
 }

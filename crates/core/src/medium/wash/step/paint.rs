@@ -1,6 +1,7 @@
 //! Paint goes with the sum of two steps' water, against what each cell held when the pair began; it drifts, mixes, rolls into hollows,
 //! and creeps with the water in the paper. Water spreads in the paper by the same turn.
 
+use std::iter::once;
 use std::ops::Range;
 
 use super::spans::{hull, outside, shared, walk};
@@ -37,26 +38,30 @@ pub struct Swimming {
     /// How strong it is in what a cell held.
     strength: Field,
     /// What came to cells of the row before from both sides, and from above, until what leaves them downwards is known.
-    sideways: Row,
-    above: Row,
+    sideways: Box<Row>,
+    above: Box<Row>,
     /// What crosses the faces that are worked.
-    crosses: Row,
+    crosses: Box<Row>,
     /// How the strength falls down the columns at the cells of a row, behind four that are not asked for; which row that is, and where it is known.
-    falls: Row,
+    falls: Box<Row>,
     falls_at: (usize, Range<usize>),
+    /// Slopes at the cells before the faces that are worked.
+    slopes: Box<Row>,
 }
 
 impl Swimming {
     pub fn new(in_water: InWater) -> Self {
+        let row = || Box::new(NOTHING);
         Self {
             in_water,
             swims: field(),
             strength: field(),
-            sideways: NOTHING,
-            above: NOTHING,
-            crosses: NOTHING,
-            falls: NOTHING,
+            sideways: row(),
+            above: row(),
+            crosses: row(),
+            falls: row(),
             falls_at: (0, 0..0),
+            slopes: row(),
         }
     }
 }
@@ -108,7 +113,7 @@ impl Default for Faces {
 /// Where no film stands nearby only the paper's water moves, and what creeps with it.
 pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bool, paints: &mut [Swimming]) {
     s.fill_paper_in_place(paper);
-    s.wets.clear_outside_in_place(&mut s.in_after[..]);
+    s.wets.clear_outside_in_place(&s.by_wets, [&mut s.in_after[..]]);
     hold_in_place(s);
     for paint in paints.iter_mut() {
         paint.falls_at = (0, 0..0);
@@ -141,8 +146,10 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
             after.copy_from_slice(fours(&*s.inside, before));
             left_in_place(after, own.clone(), [&soaks_sideways, &soaks_above], &down.soaks);
         }
-        between_in_place(&across.soaks, &mut soaks_sideways);
-        soaks_above = down.soaks;
+        let own_now = shared(&s.wets.row(y), &OWN);
+        between_in_place(&across.soaks, own_now.clone(), &mut soaks_sideways);
+        let (from, to) = (fours(&down.soaks, 0), fours_in_place(&mut soaks_above, 0));
+        own_now.clone().for_each(|k| to[k] = from[k]);
         let near = hull(s.flows.row(y), hull(s.flows.row(y - 1), s.flows.row(y + 1)));
         for paint in paints.iter_mut() {
             let shares = (CREEPS * paint.in_water.creeps, paint.in_water.rolls);
@@ -157,25 +164,31 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
             }
             std::mem::swap(&mut paint.above, &mut paint.crosses);
             cross_in_place(paint, &across, y, 1, shares, &*s.held, &near);
-            between_in_place(&paint.crosses, &mut paint.sideways);
+            between_in_place(&paint.crosses, own_now.clone(), &mut paint.sideways);
         }
     }
 }
 
 /// How strong a paint is in what each cell held; nothing where nothing is wet.
 fn strengths_in_place(s: &Scratch, paint: &mut Swimming) {
-    s.wets.clear_outside_in_place(&mut paint.strength[..]);
+    s.wets.clear_outside_in_place(&s.by_wets, [&mut paint.strength[..]]);
     for y in s.wets.rows(1..HIGH - 1) {
         let from = y * WIDE;
         let (held, inside) = (fours(&*s.held, from), fours(&*s.inside, from));
         let swims = fours(&*paint.swims, from);
         let out = fours_in_place(&mut *paint.strength, from);
-        walk!(k in s.wets.row(y), whole 0..ACROSS, {
-            let held = Lanes::from(held[k]);
-            // Where only the paper is wet, its water carries.
-            let carries = where_greater(held, all(0.0), held, Lanes::from(inside[k]));
+        let mut in_water = |k: usize, carries: Lanes| {
             let strength = Lanes::from(swims[k]) / larger(carries, all(1e-3));
             out[k] = where_greater(carries, all(0.0), strength, all(0.0)).to_array();
+        };
+        let flows = s.flows.row(y);
+        // Where only the paper is wet, its water carries.
+        for k in outside(&s.wets.row(y), &flows).into_iter().flatten() {
+            in_water(k, Lanes::from(inside[k]));
+        }
+        walk!(k in flows, whole 0..ACROSS, {
+            let held = Lanes::from(held[k]);
+            in_water(k, where_greater(held, all(0.0), held, Lanes::from(inside[k])));
         });
     }
 }
@@ -196,12 +209,12 @@ fn left_in_place(
     });
 }
 
-/// What comes to each cell of a row through its left and right face.
+/// What comes to each cell of its `own` part of a row through its left and right face.
 #[inline(always)]
-fn between_in_place(crosses: &Row, out: &mut Row) {
+fn between_in_place(crosses: &Row, own: Range<usize>, out: &mut Row) {
     let (left, right) = (fours(crosses, 0), fours(crosses, 1));
     let out = fours_in_place(out, 0);
-    for k in OWN {
+    for k in shared(&own, &OWN) {
         out[k] = (Lanes::from(left[k]) - Lanes::from(right[k])).to_array();
     }
 }
@@ -209,9 +222,8 @@ fn between_in_place(crosses: &Row, out: &mut Row) {
 /// What each cell held when the pair began, and how much of its outflow it can give.
 fn hold_in_place(s: &mut Scratch) {
     let none = all(0.0);
-    for field in [&mut s.held, &mut s.keeps, &mut s.adrift] {
-        s.flows.clear_outside_in_place(&mut field[..]);
-    }
+    let fields = [&mut s.held, &mut s.keeps, &mut s.adrift];
+    s.flows.clear_outside_in_place(&s.by_flows, fields.map(|field| &mut field[..]));
     for y in s.flows.rows(1..HIGH - 1) {
         let from = y * WIDE;
         // Through the left and right, the upper and lower faces; in the first step and in this one.
@@ -266,7 +278,10 @@ impl Line<'_> {
     #[inline(always)]
     fn faces_in_place(&self, out: &mut Faces) {
         let (wets, flows) = (out.wets.clone(), out.flows.clone());
-        out.soaks.fill(0.0);
+        // Nothing comes to the last cell from beyond.
+        if let Some(beyond) = fours_in_place(&mut out.soaks, 0).get_mut(wets.end) {
+            *beyond = [0.0; LANES];
+        }
         let mut has = self.part_in_place::<true>(flows.clone(), out);
         for part in outside(&wets, &flows).into_iter().filter(|part| !part.is_empty()) {
             let [_, _, creeps] = self.part_in_place::<false>(part, out);
@@ -399,7 +414,7 @@ fn cross_in_place(
     held: &[f32],
     near: &Range<usize>,
 ) {
-    let Swimming { strength, crosses, falls, falls_at, .. } = paint;
+    let Swimming { strength, crosses, falls, falls_at, slopes, .. } = paint;
     let strength = &strength[..];
     let here = y * WIDE;
     // Before the face and behind it.
@@ -407,23 +422,24 @@ fn cross_in_place(
     let held = [here - back, here].map(|from| fours(held, from));
     let row = |values| fours(values, 0);
     let (before, behind) = (row(&faces.before), row(&faces.behind));
-    crosses.fill(0.0);
-    let out = fours_in_place(crosses, 0);
+    let out = fours_in_place(&mut **crosses, 0);
     let of = |k: usize, c: usize| Lanes::from(cells[c][k]);
     let (flows, wets) = (shared(&faces.flows, &FACES), shared(&faces.wets, &FACES));
+    // Nothing comes to the last cell from beyond.
+    let beyond = wets.end..FACES.end.min(wets.end + 1);
+    outside(&wets, &flows).into_iter().chain(once(beyond)).flatten().for_each(|k| out[k] = [0.0; LANES]);
     if faces.has[0] {
-        let mut slopes = NOTHING;
         let [ups, downs] = if back == 1 {
-            slopes_in_place(strength, y, 1, flows.start - 1..flows.end, &mut slopes);
-            [fours(&slopes, LANES - 1), fours(&slopes, LANES)]
+            slopes_in_place(strength, y, 1, flows.start - 1..flows.end, slopes);
+            [fours(&**slopes, LANES - 1), fours(&**slopes, LANES)]
         } else {
+            std::mem::swap(slopes, falls);
             if falls_at.0 != y - 1 || hull(falls_at.1.clone(), flows.clone()) != falls_at.1 {
-                slopes_in_place(strength, y - 1, WIDE, flows.clone(), falls);
+                slopes_in_place(strength, y - 1, WIDE, flows.clone(), slopes);
             }
-            slopes = *falls;
             slopes_in_place(strength, y, WIDE, near.clone(), falls);
             *falls_at = (y, near.clone());
-            [fours(&slopes, LANES), fours(falls, LANES)]
+            [fours(&**slopes, LANES), fours(&**falls, LANES)]
         };
         let (slope_before, slope_behind) = (row(&faces.slope_before), row(&faces.slope_behind));
         walk!(k in flows.clone(), whole FACES, {

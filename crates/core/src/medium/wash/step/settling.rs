@@ -78,9 +78,12 @@ pub fn settle_damp_in_place(
 ) {
     let [swims, loose, bound] = planes(block);
     let some = all(DAMP_SETTLES * 2.0 * pace.dt);
-    for y in 0..TILE {
-        for x in (0..TILE).step_by(LANES) {
-            let (i, k) = ((y + MARGIN_Y) * WIDE + x + MARGIN_X, y * TILE + x);
+    // Nothing swims beyond what is wet, unless all of the tile is dry: then nothing of it goes unseen.
+    for y in s.settled_rows() {
+        let span = if s.wets.is_none() { OWN } else { shared(&s.wets.row(y + MARGIN_Y), &OWN) };
+        for four in span {
+            let x = four * LANES - MARGIN_X;
+            let (i, k) = ((y + MARGIN_Y) * WIDE + four * LANES, y * TILE + x);
             let (q, on) = (at(swims, k), at(&*s.on_after, i));
             // Nothing swims there, or all of it goes on swimming under a film.
             let rests = q.simd_eq(all(0.0)) | (on.simd_gt(all(0.0)) & q.simd_ge(all(TRACE_UM)));

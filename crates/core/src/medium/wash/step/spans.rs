@@ -2,52 +2,78 @@
 
 use std::ops::Range;
 
-use super::{ACROSS, HIGH, WIDE, fours};
+use super::{ACROSS, HIGH, MARGIN_Y, WIDE, fours};
 use crate::lanes::{LANES, Lanes, all};
-
-/// Rows above and below, and fours to both sides, that what is wet can come to in a step.
-const ROWS: usize = 2;
-const FOURS: usize = 1;
-
-/// A stretch of fours in every row of a gathered tile; empty where nothing is wet nearby.
-#[derive(Debug, Clone)]
-pub struct Spans {
-    ends: [[u8; 2]; HIGH],
-    rows: [usize; 2],
-}
+use crate::sheet::TILE;
 
 /// Which fours of a row hold anything, as bits.
 pub type Wet = [u32; HIGH];
 
 /// Which fours of a field hold anything above nought.
 pub fn wet_of(field: &[f32]) -> Wet {
-    std::array::from_fn(|y| {
+    let mut out = [0; HIGH];
+    for (y, bits) in out.iter_mut().enumerate() {
         let row = fours(field, y * WIDE);
-        (0..ACROSS).fold(0, |bits, k| bits | u32::from(Lanes::from(row[k]).simd_gt(all(0.0)).any()) << k)
-    })
+        for k in 0..ACROSS {
+            *bits |= u32::from(Lanes::from(row[k]).simd_gt(all(0.0)).any()) << k;
+        }
+    }
+    out
+}
+
+/// Of every row what it or one beside it holds.
+fn beside(rows: &Wet) -> Wet {
+    let mut out = *rows;
+    for y in 1..HIGH {
+        out[y] |= rows[y - 1];
+        out[y - 1] |= rows[y];
+    }
+    out
+}
+
+/// From the first to the last of some fours and so many beside them.
+fn stretch(bits: u32, beside: usize) -> [u8; 2] {
+    if bits == 0 {
+        return [0; 2];
+    }
+    let first = (bits.trailing_zeros() as usize).saturating_sub(beside);
+    let end = ((u32::BITS - bits.leading_zeros()) as usize + beside).min(ACROSS);
+    [first as u8, end as u8]
+}
+
+/// Those of some rows that are the tile's own, as they are counted in it.
+fn own(rows: Range<usize>) -> Range<usize> {
+    let [start, end] = [rows.start, rows.end].map(|y| y.saturating_sub(MARGIN_Y).min(TILE));
+    start..end
+}
+
+/// Part of each row of a gathered tile.
+#[derive(Debug, Clone)]
+pub struct Spans {
+    ends: [[u8; 2]; HIGH],
+    rows: [usize; 2],
 }
 
 impl Spans {
     pub fn none() -> Self {
-        Self { ends: [[0; 2]; HIGH], rows: [0; 2] }
+        Self { ends: [[0; 2]; HIGH], rows: [HIGH, 0] }
     }
 
-    /// Around what is wet.
-    pub fn around(wet: &Wet) -> Self {
+    /// Around what is wet: it comes to the row beside it in a step, and to the fours. `looks`: so many rows farther, and the fours beside.
+    pub fn around(wet: &Wet, looks: usize) -> Self {
+        let rows = (0..looks).fold(beside(wet), |rows, _| beside(&rows));
+        let fours = 1 + usize::from(looks > 0);
         let mut out = Self::none();
-        out.rows = [HIGH, 0];
-        for y in 0..HIGH {
-            let near = &wet[y.saturating_sub(ROWS)..(y + ROWS + 1).min(HIGH)];
-            let bits = near.iter().fold(0, |all, row| all | row);
-            if bits == 0 {
-                continue;
-            }
-            let first = (bits.trailing_zeros() as usize).saturating_sub(FOURS);
-            let end = ((u32::BITS - bits.leading_zeros()) as usize + FOURS).min(ACROSS);
-            out.ends[y] = [first as u8, end as u8];
+        for y in (0..HIGH).filter(|y| rows[*y] != 0) {
+            out.ends[y] = stretch(rows[y], fours);
             out.rows = [out.rows[0].min(y), y + 1];
         }
         out
+    }
+
+    /// Whether it is nothing.
+    pub fn is_none(&self) -> bool {
+        self.rows[1] == 0
     }
 
     /// The fours of a row, at most [`ACROSS`].
@@ -59,20 +85,22 @@ impl Spans {
 
     /// From the first of some rows that has any to the last.
     pub fn rows(&self, within: Range<usize>) -> Range<usize> {
-        let first = self.rows[0].max(within.start);
+        let first = self.rows[0].clamp(within.start, within.end);
         first..self.rows[1].min(within.end).max(first)
     }
 
-    /// Leaves nothing of a field outside of the rows' stretches.
-    pub fn clear_outside_in_place(&self, field: &mut [f32]) {
-        for (ends, row) in self.ends.iter().zip(field[..HIGH * WIDE].as_chunks_mut::<WIDE>().0) {
-            match *ends {
-                [0, end] if usize::from(end) == ACROSS => {}
-                [_, 0] => *row = [0.0; WIDE],
-                [first, end] => {
-                    let keeps = u32::from(first)..u32::from(end);
-                    for (k, four) in row.as_chunks_mut::<LANES>().0.iter_mut().enumerate() {
-                        *four = four.map(|v| if keeps.contains(&(k as u32)) { v } else { 0.0 });
+    /// The tile's own rows that have any, as they are counted in it.
+    pub fn own_rows(&self) -> Range<usize> {
+        own(self.rows(0..HIGH))
+    }
+
+    /// Leaves nothing of some fields outside of the stretches, as far as it is `seen`.
+    pub fn clear_outside_in_place<const N: usize>(&self, seen: &Spans, mut fields: [&mut [f32]; N]) {
+        for y in seen.rows(0..HIGH) {
+            for part in outside(&seen.row(y), &self.row(y)) {
+                for k in part {
+                    for field in &mut fields {
+                        field[y * WIDE + k * LANES..][..LANES].copy_from_slice(&[0.0; LANES]);
                     }
                 }
             }
@@ -113,5 +141,6 @@ pub fn outside(of: &Range<usize>, other: &Range<usize>) -> [Range<usize>; 2] {
     if other.is_empty() {
         return [of.clone(), 0..0];
     }
-    [shared(of, &(0..other.start)), shared(of, &(other.end..usize::MAX))]
+    let [before, behind] = [shared(of, &(0..other.start)), shared(of, &(other.end..usize::MAX))];
+    [before.start..before.end.max(before.start), behind.start..behind.end.max(behind.start)]
 }
