@@ -3,8 +3,8 @@
 use std::rc::Rc;
 
 use super::blocks::{
-    BOUND, COVER, FILM, HAS_FILM, IN, LOOSE, ON, PIGMENTS, SWIMS, U, V, WATER, WATER_PLANES, WET, plane,
-    plane_in_place, water_mm3,
+    BOUND, COVER, FILL, FILM, HAS_FILM, IN, LOOSE, ON, PASSED_X, PASSED_Y, PIGMENTS, PUSH, SWIMS, U, V,
+    WATER, WATER_PLANES, WET, plane, plane_in_place, water_mm3,
 };
 use super::clock::step_in_place;
 use super::lay::{Brings, Cell, Takes, touch_in_place};
@@ -335,6 +335,46 @@ fn water_laid_beside_a_thin_film_shortens_the_steps_and_makes_nothing_lurch() {
     assert!(s.beat(&WATER).every < 8, "{:?}", s.beat(&WATER));
     let after = speeds(&s);
     assert!((0.7..1.4).contains(&(after / before)), "{after} after {before}");
+}
+
+#[test]
+fn where_water_was_blotted_away_nothing_is_left_of_how_it_moved() {
+    let mut s = sheet(Surface::ColdPressed, 128);
+    wet(&mut s, &paint("PB15:3", 300.0, 0.02), disc(64.0, 60.0, 24.0));
+    let (paper, pace) = (Paper::of(&s), Pace::new(PITCH_MM, [0.0; 2]));
+    let step = |s: &mut Sheet, n| {
+        step_in_place(s, n, &pace, Air::default(), &paper, &mut Changed::default());
+    };
+    let all = [0, 0, 128, 128];
+    let anything = |s: &Sheet| {
+        let planes = [FILL, U, V, PASSED_X, PASSED_Y, PUSH].map(|which| water(s, which, all));
+        (0..128 * 128).filter(|i| planes.iter().any(|p| p[*i] != 0.0)).collect::<Vec<_>>()
+    };
+    (1..=6).for_each(|n| step(&mut s, n));
+    // The upper rows, and of all others the left half.
+    let blotted = |i: usize| i / 128 < 60 || i % 128 < 60;
+    assert!(anything(&s).into_iter().filter(|i| blotted(*i)).count() > 1000, "it moved there");
+    for (tx, ty) in [(0, 0), (1, 0), (0, 1), (1, 1)] {
+        let block = s.tile_in_place(tx, ty).block_in_place(&WATER);
+        for i in 0..TILE * TILE {
+            if blotted((ty * TILE + i / TILE) * 128 + tx * TILE + i % TILE) {
+                [ON, FILL].into_iter().for_each(|which| plane_in_place(block, which)[i] = 0.0);
+            }
+        }
+    }
+    // By pairs of steps.
+    for n in [7, 9, 11] {
+        let before = water(&s, ON, all);
+        (n..n + 2).for_each(|n| step(&mut s, n));
+        // Water comes to the next cell in a step, and is worked four cells at a time.
+        let near = |i: usize| {
+            let (x, y) = (i % 128, i / 128);
+            let mut rows = before[y.saturating_sub(2) * 128..(y + 3).min(128) * 128].chunks(128);
+            rows.any(|row| row[x.saturating_sub(11)..(x + 12).min(128)].iter().any(|v| *v > 0.0))
+        };
+        let left = anything(&s).into_iter().find(|i| !near(*i));
+        assert!(left.is_none(), "step {n}: something at {left:?}");
+    }
 }
 
 #[test]
