@@ -1,7 +1,7 @@
 //! Paint settles into the paper and is lifted again.
 
 use super::spans::shared;
-use super::{MARGIN_X, MARGIN_Y, OWN, Pace, Scratch, WIDE, at, put};
+use super::{MARGIN_X, MARGIN_Y, OWN, Pace, Scratch, WIDE, at, fours, put};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 use crate::medium::wash::blocks::{BOUND, LOOSE, PAINT_PLANES, SWIMS};
 use crate::medium::wash::paper::PaperTile;
@@ -76,29 +76,33 @@ pub fn settle_damp_in_place(
     pigment: &InWater,
     block: &mut [f32],
 ) {
-    let [swims, loose, bound] = planes(block);
     let some = all(DAMP_SETTLES * 2.0 * pace.dt);
+    let [swims, loose, bound] = planes(block).map(|plane| plane.as_chunks_mut::<LANES>().0);
     // Nothing swims beyond what is wet, unless all of the tile is dry: then nothing of it goes unseen.
     for y in s.settled_rows() {
+        let from = (y + MARGIN_Y) * WIDE;
+        let (on, inside) = (fours(&*s.on_after, from), fours(&*s.in_after, from));
+        let room = fours(&paper.room, from);
+        let [swims, loose, bound] =
+            [&mut *swims, &mut *loose, &mut *bound].map(|plane| &mut plane[y * OWN.len()..][..OWN.len()]);
         let span = if s.wets.is_none() { OWN } else { shared(&s.wets.row(y + MARGIN_Y), &OWN) };
         for four in span {
-            let x = four * LANES - MARGIN_X;
-            let (i, k) = ((y + MARGIN_Y) * WIDE + four * LANES, y * TILE + x);
-            let (q, on) = (at(swims, k), at(&*s.on_after, i));
+            let k = four - OWN.start;
+            let (q, on) = (Lanes::from(swims[k]), Lanes::from(on[four]));
             // Nothing swims there, or all of it goes on swimming under a film.
             let rests = q.simd_eq(all(0.0)) | (on.simd_gt(all(0.0)) & q.simd_ge(all(TRACE_UM)));
             if rests.all() {
                 continue;
             }
-            let full = at(&*s.in_after, i) / larger(at(&paper.room, i), all(1e-3));
+            let full = Lanes::from(inside[four]) / larger(Lanes::from(room[four]), all(1e-3));
             let damp = where_greater(all(DAMP_FULL), full, all(1.0), some);
             let damp = where_greater(all(DAMP_TRACE_UM), q, all(1.0), damp);
             let trace = where_greater(all(TRACE_UM), q, all(1.0), all(0.0));
             let share = where_greater(on, all(0.0), trace, damp);
             let settles = q * share;
-            put(swims, k, q - settles);
-            put(loose, k, at(loose, k) + settles * all(1.0 - pigment.stains));
-            put(bound, k, at(bound, k) + settles * all(pigment.stains));
+            swims[k] = (q - settles).to_array();
+            loose[k] = (Lanes::from(loose[k]) + settles * all(1.0 - pigment.stains)).to_array();
+            bound[k] = (Lanes::from(bound[k]) + settles * all(pigment.stains)).to_array();
         }
     }
 }
