@@ -378,6 +378,27 @@ fn where_water_was_blotted_away_nothing_is_left_of_how_it_moved() {
 }
 
 #[test]
+fn what_was_worked_before_leaves_no_trace_in_another_sheet() {
+    // Every thread has a place to work in of its own.
+    let after = |others: usize| {
+        let work = move || {
+            let mut s = sheet(Surface::ColdPressed, 128);
+            for _ in 0..others {
+                let mut other = sheet(Surface::Rough, 128);
+                wet(&mut other, &paint("PB29", 260.0, 0.03), disc(66.0, 60.0, 50.0));
+                other.advance(40);
+            }
+            wet(&mut s, &paint("PB15:3", 140.0, 0.02), disc(50.0, 58.0, 18.0));
+            wet(&mut s, &paint("PV19", 60.0, 0.02), disc(92.0, 80.0, 9.0));
+            s.advance(600);
+            s.checksum()
+        };
+        std::thread::spawn(work).join().expect("a sheet")
+    };
+    assert_eq!(after(0), after(1));
+}
+
+#[test]
 fn a_free_drop_on_even_paper_is_round_and_the_same_both_ways() {
     let mut s = sheet(Surface::HotPressed, 192);
     let paper = Paper::even(&s);
