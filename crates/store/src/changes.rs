@@ -40,13 +40,13 @@ impl Change {
 
 /// Connections on which something is written and told.
 pub trait Tells {
-    /// Does `write` in a transaction; the change that it gives besides is told with it, or right after.
+    /// Does `write` in a transaction; the changes that it gives besides are told with it, or right after.
     ///
     /// # Errors
     /// What `write` says; nothing is written then.
     fn written_and_told<T>(
         &mut self,
-        write: impl FnOnce(&mut PgConnection) -> Result<(T, Option<Change>)>,
+        write: impl FnOnce(&mut PgConnection) -> Result<(T, Vec<Change>)>,
     ) -> Result<T>;
 }
 
@@ -54,7 +54,7 @@ pub trait Tells {
 impl Tells for PgConnection {
     fn written_and_told<T>(
         &mut self,
-        write: impl FnOnce(&mut PgConnection) -> Result<(T, Option<Change>)>,
+        write: impl FnOnce(&mut PgConnection) -> Result<(T, Vec<Change>)>,
     ) -> Result<T> {
         self.transaction(|db| write(db).map(|(done, _)| done))
     }
@@ -66,14 +66,20 @@ impl Tells for PgConnection {
 impl Tells for pool::Connection {
     fn written_and_told<T>(
         &mut self,
-        write: impl FnOnce(&mut PgConnection) -> Result<(T, Option<Change>)>,
+        write: impl FnOnce(&mut PgConnection) -> Result<(T, Vec<Change>)>,
     ) -> Result<T> {
         self.batch_execute("BEGIN; SET LOCAL saltmarsh.told_after = 'on'")?;
         match write(self) {
-            Ok((done, change)) => {
-                let notice = change.map_or_else(String::new, |change| {
-                    format!("; SELECT pg_notify('{CHANNEL}', '{}')", change.written())
-                });
+            Ok((done, changes)) => {
+                let notices: Vec<String> =
+                    changes.iter().map(|change| format!("('{}')", change.written())).collect();
+                let notice = match notices.is_empty() {
+                    true => String::new(),
+                    false => format!(
+                        "; SELECT pg_notify('{CHANNEL}', n) FROM (VALUES {}) AS notices (n)",
+                        notices.join(", ")
+                    ),
+                };
                 self.batch_execute(&format!("COMMIT{notice}"))?;
                 Ok(done)
             }

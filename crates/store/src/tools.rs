@@ -1,5 +1,7 @@
 //! Tools: kept versions (append-only) and drafts.
 
+use std::collections::HashSet;
+
 use chrono::{DateTime, Utc};
 use diesel::prelude::*;
 use serde_json::Value;
@@ -7,7 +9,8 @@ use uuid::Uuid;
 
 use crate::changes::{Change, Tells};
 use crate::error::THE_ID;
-use crate::save_draft::{self, SaveDraft};
+use crate::save_draft::{self, Held};
+pub use crate::save_draft::{Document, SaveDraft};
 use crate::schema::{drafts, tool_versions, tools};
 use crate::uses::{self, User};
 use crate::{Error, Result};
@@ -43,6 +46,13 @@ pub struct Draft {
     pub document: Value,
     pub version: i32,
     pub based_on: i32,
+    pub saved_at: DateTime<Utc>,
+}
+
+/// A draft as it was saved.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Saved {
+    pub version: i32,
     pub saved_at: DateTime<Utc>,
 }
 
@@ -259,58 +269,68 @@ pub fn keep(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen, content: C
 ///
 /// # Errors
 /// [`Error::Conflict`] where the draft was saved, or the tool kept, by somebody else since `seen` and `based_on`; [`Error::NoImage`].
-pub fn save_draft(
-    db: &mut impl Tells,
-    owner: Uuid,
-    id: Uuid,
-    seen: Seen,
-    based_on: i32,
-    document: &Value,
-    images: &[&str],
-) -> Result<Draft> {
-    let draft = |version, saved_at| Draft { document: document.clone(), version, based_on, saved_at };
+pub fn save_draft(db: &mut impl Tells, save: SaveDraft<'_>, images: &[&str]) -> Result<Saved> {
+    let in_vain = || Error::Conflict { what: "the draft", present: save.seen };
     for _ in 0..SAVED_IN {
         let saved = db.written_and_told(|db| {
-            let saved =
-                save_draft::run(db, SaveDraft { id, owner, document, based_on, seen, saved_at: Utc::now() });
+            let saved = save_draft::run(db, &[save], Held::Waits)?;
             // What it did in vain is taken back.
-            let (version, saved_at) = saved?.ok_or(Error::Conflict { what: "the draft", present: seen })?;
-            uses::put(db, owner, User::Draft(id), images)?;
-            let change = Change { owner, kind: "drafts".to_owned(), id, version };
-            Ok((draft(version, saved_at), Some(change)))
+            let (id, version, saved_at) = saved.into_iter().next().ok_or_else(in_vain)?;
+            uses::put(db, save.owner, User::Draft(id), images)?;
+            Ok((Saved { version, saved_at }, vec![told_of(&save, version)]))
         });
         match saved {
             Err(Error::Conflict { .. }) => {}
             done => return done,
         }
-        let there =
-            db.written_and_told(|db| Ok((saved_already(db, owner, id, seen, based_on, document)?, None)));
-        if let Some((version, saved_at)) = there? {
-            return Ok(draft(version, saved_at));
+        let there = db.written_and_told(|db| Ok((saved_already(db, &save)?, Vec::new())));
+        if let Some(saved) = there? {
+            return Ok(saved);
         }
     }
-    Err(Error::Conflict { what: "the draft", present: seen })
+    Err(in_vain())
 }
 
-/// Why a draft was not saved: version and time of the same that is there; nothing where whatever was in the way is gone.
-fn saved_already(
-    db: &mut PgConnection,
-    owner: Uuid,
-    id: Uuid,
-    seen: Seen,
-    based_on: i32,
-    document: &Value,
-) -> Result<Option<(i32, DateTime<Utc>)>> {
-    let newest = lock(db, owner, id)?;
-    if newest != based_on {
+/// Saves drafts that need no images all at once: one commit, and one notice, for what would be as many. Nothing in the place of one that
+/// is not saved by it: somebody else holds its tool, or it is to be refused, or is there already; [`save_draft`] tells which.
+///
+/// # Errors
+/// None of them is saved.
+pub fn save_drafts(db: &mut impl Tells, saves: &[SaveDraft<'_>]) -> Result<Vec<Option<Saved>>> {
+    let mut seen = HashSet::new();
+    // The first of each tool: another follows what is not there yet.
+    let (places, firsts): (Vec<usize>, Vec<SaveDraft<'_>>) =
+        saves.iter().copied().enumerate().filter(|(_, save)| seen.insert(save.id)).unzip();
+    db.written_and_told(|db| {
+        let rows = save_draft::run(db, &firsts, Held::LeftOut)?;
+        let mut all = vec![None; saves.len()];
+        let mut changes = Vec::with_capacity(rows.len());
+        for (id, version, saved_at) in rows {
+            if let Some(place) = firsts.iter().position(|save| save.id == id) {
+                all[places[place]] = Some(Saved { version, saved_at });
+                changes.push(told_of(&firsts[place], version));
+            }
+        }
+        Ok((all, changes))
+    })
+}
+
+fn told_of(save: &SaveDraft<'_>, version: i32) -> Change {
+    Change { owner: save.owner, kind: "drafts".to_owned(), id: save.id, version }
+}
+
+/// Why a draft was not saved: the same that is there; nothing where whatever was in the way is gone.
+fn saved_already(db: &mut PgConnection, save: &SaveDraft<'_>) -> Result<Option<Saved>> {
+    let newest = lock(db, save.owner, save.id)?;
+    if newest != save.based_on {
         return Err(Error::Conflict { what: "the kept tool", present: newest });
     }
-    let mine = drafts::table.find(id);
-    let same = drafts::document.eq(document).and(drafts::based_on.eq(based_on));
+    let mine = drafts::table.find(save.id);
+    let same = drafts::document.eq(save.document).and(drafts::based_on.eq(save.based_on));
     let there = mine.select((drafts::version, drafts::saved_at, same));
     match there.first::<(i32, DateTime<Utc>, bool)>(db).optional()? {
-        Some((version, saved_at, true)) => Ok(Some((version, saved_at))),
-        there if there.map_or(0, |t| t.0) == seen => Ok(None),
+        Some((version, saved_at, true)) => Ok(Some(Saved { version, saved_at })),
+        there if there.map_or(0, |t| t.0) == save.seen => Ok(None),
         there => Err(Error::Conflict { what: "the draft", present: there.map_or(0, |t| t.0) }),
     }
 }

@@ -12,8 +12,9 @@ use super::{Choice, Quality, Settings, Station};
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(untagged)]
 pub enum Value {
-    Switch(bool),
+    // Tried in this order, and most are numbers.
     Number(f64),
+    Switch(bool),
     Choice(String),
     /// Pigments with their parts.
     Paint(BTreeMap<String, f64>),

@@ -65,39 +65,34 @@ impl Tool {
     /// # Errors
     /// Names the first field that is refused and its limit; a document of a newer version is refused whole.
     pub fn parse(text: &str) -> Result<Self> {
-        let json: Json = serde_json::from_str(text)
-            .map_err(|e| FieldError::new("document", format!("is not JSON: {e}")))?;
-        Self::from_json(json)
+        // Nearly all are of the newest version and hold: they need no tree of JSON.
+        match serde_json::from_str::<Self>(text) {
+            Ok(tool) if tool.version == VERSION => tool.checked(),
+            _ => {
+                let json: Json = serde_json::from_str(text)
+                    .map_err(|e| FieldError::new("document", format!("is not JSON: {e}")))?;
+                Self::from_json(json)
+            }
+        }
     }
 
     /// As [`Tool::parse`], from JSON already read.
     pub fn from_json(json: Json) -> Result<Self> {
         let json = migrate(json, MIGRATIONS)?;
-        if let Some(medium) = json.get("medium") {
-            let read: std::result::Result<MediumName, _> = serde_json::from_value(medium.clone());
-            read.map_err(|e| FieldError::new("medium", e.to_string()))?;
-        }
-        // Responses are read one by one so that a refusal can say which.
-        let responses = json.get("responses").and_then(Json::as_array).cloned().unwrap_or_default();
-        for (i, response) in responses.into_iter().enumerate() {
-            let field = format!("responses[{i}]");
-            read_response(response).map_err(|e| e.within(&field))?;
-        }
-        for (id, value) in json.get("parameters").and_then(Json::as_object).into_iter().flatten() {
-            let read: std::result::Result<Value, _> = serde_json::from_value(value.clone());
-            let message = "must be a number, true or false, a text, or pigments with their parts";
-            read.map_err(|_| FieldError::new(id.as_str(), message).within("parameters"))?;
-        }
-        let mut tool: Tool =
-            serde_json::from_value(json).map_err(|e| FieldError::new("document", e.to_string()))?;
-        tool.fill_in();
-        tool.check()?;
-        Ok(tool)
+        Self::deserialize(&json).map_err(|e| refusal(&json, &e))?.checked()
+    }
+
+    fn checked(mut self) -> Result<Self> {
+        self.fill_in();
+        self.check()?;
+        Ok(self)
     }
 
     pub(super) fn fill_in(&mut self) {
         for p in self.medium.parameters().iter() {
-            self.parameters.entry(p.id.to_owned()).or_insert_with(|| p.default_value());
+            if !self.parameters.contains_key(p.id) {
+                self.parameters.insert(p.id.to_owned(), p.default_value());
+            }
         }
         self.ground.fill_in();
     }
@@ -210,10 +205,29 @@ impl Tool {
     }
 }
 
-fn read_response(json: Json) -> Result<Response> {
+/// Which field of a document is to blame that is, as a whole, no tool by `whole`.
+fn refusal(json: &Json, whole: &serde_json::Error) -> FieldError {
+    if let Some(Err(e)) = json.get("medium").map(MediumName::deserialize) {
+        return FieldError::new("medium", e.to_string());
+    }
+    for (i, response) in json.get("responses").and_then(Json::as_array).into_iter().flatten().enumerate() {
+        if let Err(e) = read_response(response) {
+            return e.within(&format!("responses[{i}]"));
+        }
+    }
+    for (id, value) in json.get("parameters").and_then(Json::as_object).into_iter().flatten() {
+        if Value::deserialize(value).is_err() {
+            let message = "must be a number, true or false, a text, or pigments with their parts";
+            return FieldError::new(id.as_str(), message).within("parameters");
+        }
+    }
+    FieldError::new("document", whole.to_string())
+}
+
+fn read_response(json: &Json) -> Result<Response> {
     if let Some(points) = json.get("curve") {
         // JSON has no NaN: it arrives as null and would be refused without its name.
-        let points: Vec<[Option<f64>; 2]> = serde_json::from_value(points.clone())
+        let points = Vec::<[Option<f64>; 2]>::deserialize(points)
             .map_err(|_| FieldError::new("curve", "must be a list of [x, y] points"))?;
         for (i, point) in points.iter().enumerate() {
             if point.iter().any(Option::is_none) {
@@ -226,7 +240,7 @@ fn read_response(json: Json) -> Result<Response> {
         let points = points.into_iter().map(|p| [p[0].unwrap_or(0.0), p[1].unwrap_or(0.0)]).collect();
         crate::chain::Curve::new(points).map_err(|e| e.within("curve"))?;
     }
-    serde_json::from_value(json).map_err(|e| FieldError::new("", e.to_string()))
+    Response::deserialize(json).map_err(|e| FieldError::new("", e.to_string()))
 }
 
 /// Checks one value against its declaration.

@@ -1,73 +1,48 @@
-//! Work that keeps a processor busy for a while: a few at once, off the threads that answer, and only so many who wait for it. Everybody
-//! stands in a line of their own, and the lines take turns: whoever sends a hundred pictures holds up nobody's one.
+//! Work that keeps a processor busy for a while: a few at once, off the threads that answer, and only so many who wait for it, in lines that
+//! take turns.
 
-use std::collections::VecDeque;
-use std::net::IpAddr;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 use actix_web::web;
 use tokio::sync::oneshot;
-use uuid::Uuid;
 
 use super::ApiError;
-
-/// Who stands in one line.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Line {
-    Painter(Uuid),
-    /// Nobody is signed in yet.
-    Address(Option<IpAddr>),
-}
+use super::lines::{Line, Lines};
 
 /// Turns at one kind of heavy work.
 #[derive(Clone)]
 pub struct Heavy {
-    lines: Arc<Mutex<Lines>>,
+    places: Arc<Mutex<Places>>,
     most_waiting: usize,
 }
 
-struct Lines {
+struct Places {
     /// Turns that nobody has.
     free: usize,
-    /// Those who wait, the line whose turn is next first. A line is gone with the last who waits in it.
-    waiting: VecDeque<(Line, VecDeque<oneshot::Sender<Turn>>)>,
+    waiting: Lines<oneshot::Sender<Turn>>,
 }
 
-impl Lines {
-    /// Whoever gave up waiting is counted no longer.
-    fn waiting(&self) -> usize {
-        self.waiting.iter().map(|(_, line)| Self::in_line(line)).sum()
-    }
-
-    fn in_line(line: &VecDeque<oneshot::Sender<Turn>>) -> usize {
-        line.iter().filter(|sender| !sender.is_closed()).count()
-    }
-
-    /// Takes out who is next; their line goes behind the others.
-    fn next(&mut self) -> Option<oneshot::Sender<Turn>> {
-        let (who, mut line) = self.waiting.pop_front()?;
-        let next = line.pop_front();
-        if !line.is_empty() {
-            self.waiting.push_back((who, line));
-        }
-        next
+impl Places {
+    /// Those who wait, with their lines; whoever gave up is counted no longer.
+    fn waiting(&self) -> impl Iterator<Item = Line> {
+        self.waiting.iter().filter(|(_, sender)| !sender.is_closed()).map(|(who, _)| who)
     }
 }
 
-fn held(lines: &Mutex<Lines>) -> MutexGuard<'_, Lines> {
+fn held(places: &Mutex<Places>) -> MutexGuard<'_, Places> {
     // Whoever panicked left numbers that are still true: nothing is changed in two steps.
-    lines.lock().unwrap_or_else(PoisonError::into_inner)
+    places.lock().unwrap_or_else(PoisonError::into_inner)
 }
 
 /// A turn; dropped, it is the next one's. Nothing once it was passed on.
-struct Turn(Option<Arc<Mutex<Lines>>>);
+struct Turn(Option<Arc<Mutex<Places>>>);
 
 impl Drop for Turn {
     fn drop(&mut self) {
-        let Some(lines) = self.0.take() else { return };
-        let mut turn = Turn(Some(lines.clone()));
-        let mut held = held(&lines);
-        while let Some(next) = held.next() {
+        let Some(places) = self.0.take() else { return };
+        let mut turn = Turn(Some(places.clone()));
+        let mut held = held(&places);
+        while let Some(next) = held.waiting.next() {
             match next.send(turn) {
                 Ok(()) => return,
                 // They gave up waiting.
@@ -106,13 +81,13 @@ impl Turns {
 impl Heavy {
     /// How many wait for their turn.
     pub fn waiting(&self) -> usize {
-        held(&self.lines).waiting()
+        held(&self.places).waiting().count()
     }
 
     /// So many at once, and so many more who wait; of one line at most half of them.
     pub fn new(at_once: usize, most_waiting: usize) -> Self {
-        let lines = Lines { free: at_once, waiting: VecDeque::new() };
-        Self { lines: Arc::new(Mutex::new(lines)), most_waiting }
+        let places = Places { free: at_once, waiting: Lines::default() };
+        Self { places: Arc::new(Mutex::new(places)), most_waiting }
     }
 
     /// Does a piece of work once it is its turn.
@@ -139,21 +114,17 @@ impl Heavy {
 
     /// A turn, or where to wait for one.
     fn stand_in(&self, who: Line) -> Result<Result<Turn, oneshot::Receiver<Turn>>, ApiError> {
-        let mut lines = held(&self.lines);
-        if lines.free > 0 {
-            lines.free -= 1;
-            return Ok(Ok(Turn(Some(self.lines.clone()))));
+        let mut places = held(&self.places);
+        if places.free > 0 {
+            places.free -= 1;
+            return Ok(Ok(Turn(Some(self.places.clone()))));
         }
-        let place = lines.waiting.iter().position(|(line, _)| *line == who);
-        let before = place.map_or(0, |i| Lines::in_line(&lines.waiting[i].1));
-        if lines.waiting() >= self.most_waiting || before >= self.most_waiting.div_ceil(2) {
+        let before = places.waiting().filter(|line| *line == who).count();
+        if places.waiting().count() >= self.most_waiting || before >= self.most_waiting.div_ceil(2) {
             return Err(ApiError::busy("too many wait for the same just now: try again"));
         }
         let (sender, receiver) = oneshot::channel();
-        match place {
-            Some(i) => lines.waiting[i].1.push_back(sender),
-            None => lines.waiting.push_back((who, VecDeque::from([sender]))),
-        }
+        places.waiting.push(who, sender);
         Ok(Err(receiver))
     }
 }
@@ -164,6 +135,7 @@ mod tests {
 
     use actix_web::rt::spawn;
     use tokio::task::yield_now;
+    use uuid::Uuid;
 
     use super::*;
 
@@ -180,7 +152,7 @@ mod tests {
             let (go, until) = mpsc::channel::<()>();
             let work = heavy.clone();
             spawn(async move { work.run(Line::Address(None), move || until.recv().is_ok()).await });
-            while held(&heavy.lines).free > 0 {
+            while held(&heavy.places).free > 0 {
                 yield_now().await;
             }
             Self { heavy, go, done: Arc::default() }
@@ -246,7 +218,7 @@ mod tests {
         for waits in [stays, comes].into_iter().chain(others) {
             waits.await.expect("done").expect("its turn");
         }
-        assert!(!refused(REED).await && busy.heavy.waiting() == 0 && held(&busy.heavy.lines).free == 1);
+        assert!(!refused(REED).await && busy.heavy.waiting() == 0 && held(&busy.heavy.places).free == 1);
         assert!(!busy.done.lock().expect("sound").contains(&"gives up"));
     }
 }

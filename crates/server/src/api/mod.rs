@@ -10,6 +10,7 @@ mod guard;
 mod heavy;
 mod images;
 pub mod known;
+mod lines;
 mod materials;
 pub mod passwords;
 mod query;
@@ -18,6 +19,7 @@ pub mod session;
 pub mod studio;
 mod styluses;
 mod tagged;
+mod together;
 mod tools;
 mod tries;
 pub mod watch;
@@ -36,9 +38,11 @@ use utoipa::openapi::{Content, ContentBuilder, Ref, RefOr, Response, ResponseBui
 use utoipa::{Modify, OpenApi};
 
 pub use error::ApiError;
-pub use heavy::{Heavy, Line, Turns};
+pub use heavy::{Heavy, Turns};
+pub use lines::Line;
 pub use query::{InLine, query};
 use sent::Most;
+pub use together::Together;
 
 /// What handlers share.
 #[derive(Clone)]
@@ -54,6 +58,8 @@ pub struct App {
     pub patience: Duration,
     /// Turns at what takes long.
     pub turns: Turns,
+    /// Drafts that are saved together.
+    pub together: Together,
     /// Who was found signed in a moment ago.
     pub known: known::Known,
     /// It is reached by HTTPS alone.

@@ -1,20 +1,23 @@
 //! Tools, their kept versions and their drafts.
 
+use std::sync::Arc;
+
 use actix_web::http::StatusCode;
 use actix_web::{HttpRequest, HttpResponse, delete, get, post, put, web};
 use chrono::{DateTime, Utc};
 use saltmarsh_core::tool::Tool as Document;
 use saltmarsh_store::Connection;
-use saltmarsh_store::tools::{self, Content};
+use saltmarsh_store::tools::{self, Content, Saved};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
+use serde_json::value::{RawValue, to_raw_value};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use super::sent::Sent;
 use super::session::Painter;
 use super::studio::{done_or, full};
-use super::{ApiError, App, query, tagged, words};
+use super::{ApiError, App, query, tagged, together, words};
 
 /// A tool with its newest kept version.
 #[derive(Serialize, ToSchema)]
@@ -56,6 +59,15 @@ pub struct Draft {
     saved_at: DateTime<Utc>,
 }
 
+/// A [`Draft`] that was saved just now: its document is as this program writes it.
+#[derive(Serialize)]
+struct DraftSaved<'a> {
+    document: &'a RawValue,
+    version: i32,
+    based_on: i32,
+    saved_at: DateTime<Utc>,
+}
+
 /// A document to keep as a new tool.
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -88,8 +100,9 @@ pub struct SaveDraft {
     seen: i32,
     /// The kept version it is a draft of.
     based_on: i32,
+    /// It is read once, by whoever checks it.
     #[schema(value_type = Object)]
-    document: Value,
+    document: Box<RawValue>,
 }
 
 /// Which draft is to go.
@@ -112,14 +125,6 @@ impl TryFrom<tools::Draft> for Draft {
     fn try_from(d: tools::Draft) -> Result<Self, ApiError> {
         let tools::Draft { document, version, based_on, saved_at } = d;
         Ok(Self { document: current(document)?, version, based_on, saved_at })
-    }
-}
-
-impl Draft {
-    /// Of a document that was checked just now: it is as this program writes it.
-    fn as_checked(d: tools::Draft) -> Self {
-        let tools::Draft { document, version, based_on, saved_at } = d;
-        Self { document, version, based_on, saved_at }
     }
 }
 
@@ -158,22 +163,11 @@ impl Checked {
         write: impl Fn(&mut Connection, Content<'_>) -> saltmarsh_store::Result<T> + Send + 'static,
     ) -> Result<T, ApiError> {
         let hash = self.tool.content_hash();
-        self.drafted(app, move |db, tool, document, images| {
-            write(db, Content { name: tool.name.trim(), document, hash: &hash, images, note: &note })
-        })
-        .await
-    }
-
-    /// Runs what keeps it as a draft, with the images it needs.
-    async fn drafted<T: Send + 'static>(
-        self,
-        app: &web::Data<App>,
-        write: impl Fn(&mut Connection, &Document, &Value, &[&str]) -> saltmarsh_store::Result<T> + Send + 'static,
-    ) -> Result<T, ApiError> {
         let Self { tool, json } = self;
         let done = query(app, move |db| {
             let images: Vec<&str> = tool.images().collect();
-            write(db, &tool, &json, &images)
+            let name = tool.name.trim();
+            write(db, Content { name, document: &json, hash: &hash, images: &images, note: &note })
         });
         done.await.map_err(|e| e.within("document"))
     }
@@ -361,15 +355,24 @@ pub async fn save_draft(
     painter: Painter,
     id: web::Path<Uuid>,
     Sent(body): Sent<SaveDraft>,
-) -> Result<web::Json<Draft>, ApiError> {
+) -> Result<HttpResponse, ApiError> {
     let SaveDraft { seen, based_on, document } = body;
-    let checked = Checked::new(document)?;
-    let draft = checked
-        .drafted(&app, move |db, _, document, images| {
-            tools::save_draft(db, painter.id, *id, seen, based_on, document, images)
-        })
-        .await?;
-    Ok(web::Json(Draft::as_checked(draft)))
+    let tool = Document::parse(document.get()).map_err(|e| ApiError::from(e.within("document")))?;
+    let json: Arc<RawValue> = to_raw_value(&tool).map_err(ApiError::internal)?.into();
+    let draft = together::Draft { id: *id, owner: painter.id, document: json.clone(), based_on, seen };
+    let needs_images = tool.images().next().is_some();
+    let together = if needs_images { None } else { app.together.save(&app, draft.clone()).await };
+    let Saved { version, saved_at } = match together {
+        Some(saved) => saved,
+        None => {
+            let alone = query(&app, move |db| {
+                let images: Vec<&str> = tool.images().collect();
+                tools::save_draft(db, draft.save(), &images)
+            });
+            alone.await.map_err(|e| e.within("document"))?
+        }
+    };
+    Ok(HttpResponse::Ok().json(DraftSaved { document: &json, version, based_on, saved_at }))
 }
 
 /// Put back to what is kept.

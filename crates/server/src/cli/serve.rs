@@ -112,6 +112,7 @@ impl Serve {
         }
         let app = web::Data::new(App {
             in_line: api::InLine::at(&pool),
+            together: api::Together::default(),
             pool,
             open_painter: self.painter.clone(),
             hosts: self.host.clone(),

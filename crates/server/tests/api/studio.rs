@@ -52,6 +52,7 @@ pub fn app_of(open: Option<String>, patience: Duration, turns: api::Turns, tls: 
     pool.migrate().expect("migrations run");
     App {
         in_line: api::InLine::at(&pool),
+        together: api::Together::default(),
         pool,
         open_painter: open,
         hosts: vec!["studio.test".into()],

@@ -5,7 +5,7 @@ use crate::studio::*;
 /// Rows that an older program wrote (and one that nobody can read) come out as this program writes them, and do no harm.
 #[actix_web::test]
 async fn stored_documents_of_older_programs_pass_through_the_gate() {
-    use saltmarsh_store::tools::{self, Content};
+    use saltmarsh_store::tools::{self, Content, SaveDraft};
     use saltmarsh_store::{grounds, painters};
     let name = somebody().expect("a name");
     let app = studio!(Some(name.clone()));
@@ -29,7 +29,12 @@ async fn stored_documents_of_older_programs_pass_through_the_gate() {
     partial["version"] = json!(2);
     partial["ground"] = json!({"surface": "linen"});
     row("second", partial);
-    tools::save_draft(&mut db, owner, old, 0, 1, &document("first, drafted"), &[]).expect("a draft");
+    let save = |db: &mut saltmarsh_store::Connection, seen, name| {
+        let json = document(name).to_string();
+        let document = tools::Document(&json);
+        tools::save_draft(db, SaveDraft { id: old, owner, document, based_on: 1, seen }, &[])
+    };
+    save(&mut db, 0, "first, drafted").expect("a draft");
     let recipe = json!({"surface": "laid"});
     grounds::add(
         &mut db,
@@ -92,10 +97,9 @@ async fn stored_documents_of_older_programs_pass_through_the_gate() {
     let told = async |tag: Option<String>| told_at("/api/v1/tools", tag).await;
     let (_, tag) = told(None).await;
     assert_eq!(told(Some(tag.clone())).await, (304, tag.clone()));
-    tools::save_draft(&mut db, owner, old, 1, 1, &document("first, drafted"), &[]).expect("the same draft");
+    save(&mut db, 1, "first, drafted").expect("the same draft");
     assert_eq!(told(Some(tag.clone())).await.0, 304, "nothing is new");
-    tools::save_draft(&mut db, owner, old, 1, 1, &document("first, drafted again"), &[])
-        .expect("another draft");
+    save(&mut db, 1, "first, drafted again").expect("another draft");
     assert_eq!(told(Some(tag)).await.0, 200);
 }
 
@@ -164,4 +168,76 @@ async fn a_tool_is_kept_drafted_and_guarded_against_a_second_window() {
     let (status, tool) = ask(&app, &me, TestRequest::post().uri(&back)).await;
     assert_eq!((status, &tool["kept"]["number"]), (200, &json!(3)));
     assert_eq!(ask(&app, &me, TestRequest::post().uri(&back)).await.0, 404);
+}
+
+/// Many drafts that come in at once are written by a few commits, and each is answered as if it had come alone.
+#[actix_web::test]
+async fn drafts_that_come_in_at_once_share_their_commits() {
+    use actix_web::rt::spawn;
+    use diesel::RunQueryDsl as _;
+    let name = somebody();
+    let studio = app_of(name.clone(), api::PATIENCE, api::Turns::default(), false);
+    let pool = studio.pool.clone();
+    let app = std::rc::Rc::new(served!(studio));
+    let me = sign_in(&*app).await;
+    let mut ids = Vec::new();
+    for k in 0..24 {
+        let body = json!({"document": document(&format!("tool {k}"))});
+        let (_, tool) = ask(&*app, &me, TestRequest::post().uri("/api/v1/tools").set_json(body)).await;
+        ids.push(tool["id"].as_str().expect("an id").to_owned());
+    }
+    let at_once = async |asked: Vec<(String, i32, &str)>| {
+        let all: Vec<_> = asked
+            .into_iter()
+            .map(|(id, seen, drafted)| {
+                let body = json!({"seen": seen, "based_on": 1, "document": document(drafted)});
+                let (app, me) = (app.clone(), me.clone());
+                spawn(async move {
+                    let put = TestRequest::put().uri(&format!("/api/v1/tools/{id}/draft"));
+                    ask(&*app, &me, put.set_json(body)).await
+                })
+            })
+            .collect();
+        let mut answers = Vec::new();
+        for one in all {
+            answers.push(one.await.expect("answered"));
+        }
+        answers
+    };
+    for seen in 0..2 {
+        let drafted = ["first", "second"][seen as usize];
+        let answers = at_once(ids.iter().map(|id| (id.clone(), seen, drafted)).collect()).await;
+        for (status, saved) in answers {
+            let wanted = (200, &json!(seen + 1), &json!(drafted));
+            assert_eq!((status, &saved["version"], &saved["document"]["name"]), wanted);
+        }
+        // A row tells which transaction wrote it (PostgreSQL, 5.5, System Columns).
+        #[derive(diesel::QueryableByName)]
+        struct Wrote {
+            #[diesel(sql_type = diesel::sql_types::BigInt)]
+            commits: i64,
+        }
+        let commits = "SELECT count(DISTINCT drafts.xmin::text) AS commits FROM drafts JOIN painters ON painters.id = owner_id WHERE name = $1";
+        let painter =
+            diesel::sql_query(commits).bind::<diesel::sql_types::Text, _>(name.clone().expect("a name"));
+        let wrote: Wrote = painter.get_result(&mut **pool.get().expect("a connection")).expect("counted");
+        assert!(wrote.commits <= 12, "{} commits for 24 drafts", wrote.commits);
+    }
+    // Two windows and one that asks again, of one tool; a version that nobody saw, of another; and one that nobody has.
+    let [one, two] = [ids[0].clone(), ids[1].clone()];
+    let nobody = uuid::Uuid::new_v4().to_string();
+    let asked = vec![
+        (one.clone(), 2, "third"),
+        (one.clone(), 2, "third, of another window"),
+        (one, 2, "third"),
+        (two, 7, "third"),
+        (nobody, 0, "third"),
+    ];
+    let statuses: Vec<u16> = at_once(asked).await.into_iter().map(|(status, _)| status).collect();
+    assert_eq!(statuses[3..], [409, 404]);
+    // Whichever window is first, it alone has saved, however often it asked.
+    assert!(
+        [[200, 409, 200], [409, 200, 409]].contains(&[statuses[0], statuses[1], statuses[2]]),
+        "{statuses:?}"
+    );
 }

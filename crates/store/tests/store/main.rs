@@ -8,6 +8,8 @@ use std::sync::OnceLock;
 use diesel::RunQueryDsl as _;
 use diesel::connection::{Connection as _, SimpleConnection};
 use diesel::pg::PgConnection;
+use saltmarsh_store::changes::Tells;
+use saltmarsh_store::tools::{Document, SaveDraft, Saved};
 use saltmarsh_store::{
     Error, Pool, backup, curves, gestures, grounds, images, materials, painters, replace, styluses, tools,
 };
@@ -64,6 +66,20 @@ fn all_tools(db: &mut PgConnection, owner: Uuid) -> Result<Vec<tools::Tool>, Err
     Ok(all)
 }
 
+/// Saves a draft of the tool `id`.
+fn save(
+    db: &mut impl Tells,
+    owner: Uuid,
+    id: Uuid,
+    seen: i32,
+    based_on: i32,
+    document: &Value,
+    images: &[&str],
+) -> Result<Saved, Error> {
+    let document = document.to_string();
+    tools::save_draft(db, SaveDraft { id, owner, document: Document(&document), based_on, seen }, images)
+}
+
 fn gesture(name: &str) -> gestures::New<'_> {
     gestures::New {
         id: Uuid::new_v4(),
@@ -97,13 +113,11 @@ fn two_windows_cannot_overwrite_each_other() {
     let (mut db, me) = studio();
     let tool = create(&mut db, me, content("reed", &document(2.0))).expect("kept");
     let (a, b) = (document(3.0), document(4.0));
-    let saved = tools::save_draft(&mut db, me, tool.id, 0, 1, &a, &[]).expect("the first window saves");
+    let saved = save(&mut db, me, tool.id, 0, 1, &a, &[]).expect("the first window saves");
     assert_eq!(saved.version, 1);
-    let again =
-        tools::save_draft(&mut db, me, tool.id, 0, 1, &a, &[]).expect("asked once more, its answer was lost");
+    let again = save(&mut db, me, tool.id, 0, 1, &a, &[]).expect("asked once more, its answer was lost");
     assert_eq!(again, saved);
-    let late =
-        tools::save_draft(&mut db, me, tool.id, 0, 1, &b, &[]).expect_err("the second has not seen it");
+    let late = save(&mut db, me, tool.id, 0, 1, &b, &[]).expect_err("the second has not seen it");
     assert!(matches!(late, Error::Conflict { present: 1, .. }), "{late:?}");
     let drop = tools::drop_draft(&mut db, me, tool.id, 7).expect_err("nor can it drop what it has not seen");
     assert!(matches!(drop, Error::Conflict { present: 1, .. }), "{drop:?}");
@@ -113,18 +127,16 @@ fn two_windows_cannot_overwrite_each_other() {
     assert_eq!(again, kept, "it is kept once");
     let late = tools::keep(&mut db, me, tool.id, 1, content("reed", &b)).expect_err("the second comes late");
     assert!(matches!(late, Error::Conflict { present: 2, .. }), "{late:?}");
-    let stale =
-        tools::save_draft(&mut db, me, tool.id, 0, 1, &b, &[]).expect_err("a draft of an older version");
+    let stale = save(&mut db, me, tool.id, 0, 1, &b, &[]).expect_err("a draft of an older version");
     assert!(matches!(stale, Error::Conflict { present: 2, .. }), "{stale:?}");
     assert_eq!(tools::get(&mut db, me, tool.id).expect("there").kept.document, a);
     // A draft that follows one which is gone goes on from its version: who saw that one has not seen this.
-    let new = tools::save_draft(&mut db, me, tool.id, 0, 2, &b, &[]).expect("a new draft");
+    let new = save(&mut db, me, tool.id, 0, 2, &b, &[]).expect("a new draft");
     assert_eq!(new.version, 2);
-    let old = tools::save_draft(&mut db, me, tool.id, saved.version, 2, &document(5.0), &[])
-        .expect_err("an old window");
+    let old = save(&mut db, me, tool.id, saved.version, 2, &document(5.0), &[]).expect_err("an old window");
     assert!(matches!(old, Error::Conflict { present: 2, .. }), "{old:?}");
     tools::drop_draft(&mut db, me, tool.id, 2).expect("dropped");
-    assert_eq!(tools::save_draft(&mut db, me, tool.id, 0, 2, &a, &[]).expect("another").version, 3);
+    assert_eq!(save(&mut db, me, tool.id, 0, 2, &a, &[]).expect("another").version, 3);
 }
 
 #[test]
@@ -135,7 +147,7 @@ fn a_tool_that_is_taken_away_comes_back_whole_and_its_name_is_free_meanwhile() {
     let id = create(&mut db, me, content("reed", &first)).expect("kept").id;
     let note = tools::Content { note: "softer at the edge", ..content("reed", &second) };
     tools::keep(&mut db, me, id, 1, note).expect("kept again");
-    tools::save_draft(&mut db, me, id, 0, 2, &document(4.0), &[]).expect("a draft");
+    save(&mut db, me, id, 0, 2, &document(4.0), &[]).expect("a draft");
     let whole = tools::get(&mut db, me, id).expect("there");
     assert_eq!(whole.kept.note, "softer at the edge");
     assert!(matches!(tools::take_away(&mut db, other, id), Err(Error::Missing(_))), "it is not theirs");
@@ -183,7 +195,7 @@ fn what_belongs_to_another_painter_is_not_there() {
     missing(tools::get(&mut db, other, tool).expect_err("get"));
     missing(tools::versions(&mut db, other, tool).expect_err("versions"));
     missing(tools::keep(&mut db, other, tool, 1, content("reed", &d)).expect_err("keep"));
-    missing(tools::save_draft(&mut db, other, tool, 0, 1, &d, &[]).expect_err("draft"));
+    missing(save(&mut db, other, tool, 0, 1, &d, &[]).expect_err("draft"));
     missing(tools::drop_draft(&mut db, other, tool, 0).expect_err("drop"));
     missing(gestures::get(&mut db, other, gesture).expect_err("gesture"));
     missing(gestures::remove(&mut db, other, gesture).expect_err("remove"));
@@ -319,7 +331,7 @@ fn an_image_is_replaced_wherever_it_is_needed_and_back() {
     let plain = create(&mut db, me, content("reed", &document(2.0))).expect("kept").id;
     let drafted = json!({"parameters": {"tip.image": &old, "tip.width_mm": 3.0}});
     for id in [stamped, plain] {
-        tools::save_draft(&mut db, me, id, 0, 1, &drafted, &[&old]).expect("saved");
+        save(&mut db, me, id, 0, 1, &drafted, &[&old]).expect("saved");
     }
     let recipe = json!({"surface": "laid", "over": {"recipe": {"surface": "image", "image": &old}}});
     let ground = grounds::Content { name: "scan", note: "", recipe: &recipe, images: &[&old] };
