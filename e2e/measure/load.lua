@@ -1,4 +1,5 @@
--- What wrk asks for: ASKS is list, read or save; TOOLS names a file with a tool's id a line; each answer's status is counted.
+-- What wrk asks for: ASKS is list, read or save; TOOLS names a file with a tool's id a line, and the version of its draft; each answer's
+-- status is counted.
 
 local headers = { Cookie = os.getenv("COOKIE"), ["Content-Type"] = "application/json" }
 local asks = os.getenv("ASKS")
@@ -8,8 +9,9 @@ local tools, at, count = {}, 0, 0
 statuses = ""
 local counted = {}
 
-for id in io.lines(os.getenv("TOOLS")) do
-  tools[#tools + 1] = { id = id, seen = 0, busy = false }
+for line in io.lines(os.getenv("TOOLS")) do
+  local id, seen = line:match("^(%S+) ?(%d*)$")
+  tools[#tools + 1] = { id = id, seen = tonumber(seen) or 0, busy = false }
 end
 
 -- A tool that nobody is saving just now.
