@@ -100,7 +100,7 @@ pub struct SaveDraft {
     seen: i32,
     /// The kept version it is a draft of.
     based_on: i32,
-    /// It is read once, by whoever checks it.
+    /// The tool document; its schema is at `/tool-schema`.
     #[schema(value_type = Object)]
     document: Box<RawValue>,
 }
