@@ -152,6 +152,13 @@ async fn painters_sign_in_by_password_and_out() {
     for _ in 0..3 {
         assert_eq!(call_service(&app, sign_in(&nobody, "guess").to_request()).await.status(), 401);
     }
+    // Whatever is tried from there counts, also what is no password.
+    for _ in 0..15 {
+        let body = json!({"code": "made up", "name": nobody, "password": "short"});
+        let made_up =
+            TestRequest::post().uri("/api/v1/painters").set_json(body).peer_addr(SocketAddr::new(here, 4000));
+        assert_eq!(call_service(&app, made_up.to_request()).await.status(), 422);
+    }
     let slow = call_service(&app, sign_in(&reed, "salt and reeds").to_request()).await;
     assert_eq!(slow.status(), StatusCode::TOO_MANY_REQUESTS);
     assert!(slow.headers().contains_key("retry-after"));
@@ -178,6 +185,12 @@ async fn guessing_is_slowed_down_by_address_on_all_copies() {
         let from = format!("{far}, {}", beside(near, k));
         assert_eq!(call_service(&copy, guess(&from).to_request()).await.status(), 401);
         assert_eq!(call_service(&other, guess(&from).to_request()).await.status(), 401);
+    }
+    for k in 0..15 {
+        let body = json!({"code": "made up", "name": "nobody", "password": "short"});
+        let from = ("x-forwarded-for", beside(near, k).to_string());
+        let made_up = TestRequest::post().uri("/api/v1/painters").set_json(body).insert_header(from);
+        assert_eq!(call_service(&copy, made_up.to_request()).await.status(), 422);
     }
     assert_eq!(call_service(&other, guess(&near.to_string()).to_request()).await.status(), 429);
     assert_eq!(call_service(&copy, guess(&far.to_string()).to_request()).await.status(), 401);

@@ -5,6 +5,7 @@ use diesel::RunQueryDsl as _;
 use diesel::connection::SimpleConnection;
 use diesel::pg::PgConnection;
 use saltmarsh_store::tools::{Document, SaveDraft};
+use saltmarsh_store::wrong_tries::Who;
 use saltmarsh_store::{Error, Pool, gestures, images, painters, tools, wrong_tries};
 use uuid::Uuid;
 
@@ -150,7 +151,7 @@ fn a_refused_save_lets_others_save() {
 #[test]
 fn the_more_wrong_tries_the_longer_the_wait() {
     let (mut db, me) = studio();
-    let [reed, other] = ["reed", "other"].map(|who| vec![format!("name {who} {me}")]);
+    let [reed, other] = ["reed", "other"].map(|who| vec![Who::Name(format!("{who} {me}"))]);
     // As exact as the database keeps it.
     let mut now = Utc::now().trunc_subsecs(6);
     for free in 0..5 {
@@ -174,8 +175,34 @@ fn the_more_wrong_tries_the_longer_the_wait() {
     let both = [reed.clone(), other].concat();
     assert_eq!(wrong_tries::tried(&mut db, &both, now).expect("counted"), None);
     assert!(wrong_tries::tried(&mut db, &both, now).expect("asked").is_some(), "one of them is enough");
-    wrong_tries::forget(&mut db, &reed).expect("right");
+    wrong_tries::right(&mut db, &reed).expect("right");
     assert_eq!(wrong_tries::tried(&mut db, &reed, now).expect("counted"), None);
+}
+
+/// A whole studio may come from one address: it may mistype more often and waits less; but signing in between ends no row of wrong ones.
+#[test]
+fn an_address_bears_more_wrong_tries_and_is_not_cleared_by_a_right_one() {
+    let (mut db, me) = studio();
+    let house = [Who::Address(me.to_string())];
+    let mut now = Utc::now().trunc_subsecs(6);
+    for wrong in 0..20 {
+        assert_eq!(
+            wrong_tries::tried(&mut db, &house, now).expect("counted"),
+            None,
+            "{wrong}: one may mistype"
+        );
+        // Somebody of the house signs in rightly.
+        assert_eq!(wrong_tries::tried(&mut db, &house, now).expect("counted"), None);
+        wrong_tries::right(&mut db, &house).expect("right");
+    }
+    let mut waits = Vec::new();
+    for _ in 0..7 {
+        assert_eq!(wrong_tries::tried(&mut db, &house, now).expect("counted"), None, "it was waited for");
+        let wait = wrong_tries::tried(&mut db, &house, now).expect("asked").expect("a wait");
+        waits.push(wait.num_seconds());
+        now += wait;
+    }
+    assert_eq!(waits, [2, 4, 8, 16, 32, 60, 60]);
 }
 
 /// Of drafts that are saved at once each is looked at by itself: what is not to be saved is left out, and waited for is nobody.
