@@ -1,7 +1,7 @@
 /** The shell around every screen: what all of them read, the way between them, and what is watched throughout. */
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Suspense, lazy, useEffect, useMemo } from "react";
+import { Suspense, lazy, useEffect, useMemo, useRef } from "react";
 import { BrowserRouter, NavLink, Route, Routes, useLocation } from "react-router";
 import { keepWaysOf } from "./api/ways";
 import type { Tool } from "./api/client";
@@ -28,7 +28,7 @@ import { useKeyTable, useShownKey } from "./keys/registry";
 import { useKeys } from "./keys/useKeys";
 import { strokeOfRow } from "./engine/types";
 import { takeThird } from "./session/looking";
-import { takeUp } from "./session/handSaving";
+import { takeUp, untouched } from "./session/handSaving";
 import { fixed } from "./model/number";
 import { Refused } from "./model/refused";
 import { t } from "./model/said";
@@ -58,7 +58,7 @@ export function App() {
   const grounds = useQuery(asked.grounds);
   const styluses = useQuery(asked.styluses);
   const opened = useBench((s) => s.tool !== null);
-  const known = useTakenUp(isToldNow(styluses) || styluses.failureCount > 0 ? styluses.data : undefined);
+  const known = useTakenUp(isToldNow(styluses) || styluses.failureCount > 0 ? styluses.data : undefined, isToldNow(styluses));
   const onProof = useMemo(() => (gestures.data ?? []).filter((g) => g.on_proof), [gestures.data]);
 
   // What was told last stands in for a server that is away; as long as that may still answer, nothing is opened of it.
@@ -167,14 +167,18 @@ function Over({ tools }: { tools: Tool[] }) {
   );
 }
 
-/** Takes up the stylus that was in use, once. */
-function useTakenUp(styluses: Parameters<typeof takeUp>[0] | undefined): boolean {
+/** Takes up the stylus that was in use, once; where that was only remembered, once more when it is `told`, unless the painter has changed it since. */
+function useTakenUp(styluses: Parameters<typeof takeUp>[0] | undefined, told: boolean): boolean {
   const taken = useBench((s) => s.handTaken);
+  const remembered = useRef(false);
   useEffect(() => {
-    if (!styluses || useBench.getState().handTaken) return;
-    takeUp(styluses);
+    if (!styluses) return;
+    const first = !useBench.getState().handTaken;
+    if (!first && !(told && remembered.current)) return;
+    remembered.current = !told;
+    if (first || untouched()) takeUp(styluses);
     useBench.setState({ handTaken: true });
-  }, [styluses]);
+  }, [styluses, told]);
   return taken;
 }
 

@@ -94,6 +94,9 @@ function readJournal(): { hand: Hand; stylus: ReturnType<typeof useHand.getState
   }
 }
 
+/** Nothing of the stylus in hand was changed here since it was taken up. */
+export const untouched = () => get().past.length === 0 && get().saving.state === "saved";
+
 /** Takes up the stylus that was in use: what this browser holds unsaved, else the active one of the device. */
 export function takeUp(styluses: Stylus[]) {
   const journal = readJournal();
