@@ -133,6 +133,21 @@ test("a stylus goes out to a file and comes in from one; a bad one is refused by
   await expect.poll(async () => (await bench.ask<unknown[]>("/styluses")).length).toBe(2);
 });
 
+/** Force at full scale of the stylus that the browser remembers; `gf`: as if it had been told that. */
+const remembered = (page: Page, gf?: number) =>
+  page.evaluate(async (gf) => {
+    const done = <T>(asked: IDBRequest<T>) => new Promise<T>((ok, failed) => Object.assign(asked, { onsuccess: () => ok(asked.result), onerror: () => failed(asked.error ?? new Error()) }));
+    const store = (await done(indexedDB.open("keyval-store"))).transaction("keyval", "readwrite").objectStore("keyval");
+    type Told = { clientState: { queries: { queryKey: string[]; state: { data: { document: { profile: { full_gf: number } } }[] } }[] } };
+    const told = (await done(store.get("saltmarsh.told-last"))) as Told | undefined;
+    const profile = told?.clientState.queries.find((q) => q.queryKey[0] === "styluses")?.state.data[0]?.document.profile;
+    if (profile && gf !== undefined) {
+      profile.full_gf = gf;
+      await done(store.put(told, "saltmarsh.told-last"));
+    }
+    return profile?.full_gf;
+  }, gf);
+
 test("a stylus outlives a server that goes away, and two windows do not overwrite each other", async ({ bench, context, page, studio }) => {
   await handScreen(page);
   const saving = page.getByTestId("hand-saving");
@@ -153,9 +168,11 @@ test("a stylus outlives a server that goes away, and two windows do not overwrit
   await expect(saving).toHaveText("saved");
   expect(await kept()).toEqual([370]);
 
-  // Whoever is asked in vain first begins with what was told last, and takes what is told then.
+  // Whoever asks in vain first begins with what this browser remembers, older here than what is kept, and takes what is told then.
+  await expect.poll(() => remembered(page)).toBe(370);
+  await remembered(page, 340);
   const other = await context.newPage();
-  await other.route("**/api/v1/styluses", (route) => route.abort(), { times: 1 });
+  await other.route("**/api/v1/styluses", (route) => route.abort(), { times: 3 });
   await other.goto(`${studio.url}hand`);
   await expect(full(other)).toHaveValue("370");
   await set(other, "300");

@@ -49,7 +49,7 @@ pub(crate) enum Held {
 }
 
 /// A draft that was saved: its tool, its version and when it was saved, as the database keeps them.
-pub(crate) type Saved = (Uuid, i32, DateTime<Utc>);
+pub(crate) type SavedRow = (Uuid, i32, DateTime<Utc>);
 
 /// Writes drafts, no two of one tool, and lets go of the images that those before needed; gives those that were written, in any order.
 /// Of the others the same is there, or the tool was kept, or its draft saved or dropped, by somebody else; a version number may be gone by
@@ -57,7 +57,7 @@ pub(crate) type Saved = (Uuid, i32, DateTime<Utc>);
 ///
 /// One statement asks and writes. It looks at a tool's row once nobody else holds it, and at the draft that it is to replace as it is by
 /// then (PostgreSQL, 13.2.1, Read Committed): nobody's work is overwritten.
-pub(crate) fn run(db: &mut PgConnection, drafts: &[SaveDraft<'_>], held: Held) -> Result<Vec<Saved>> {
+pub(crate) fn run(db: &mut PgConnection, drafts: &[SaveDraft<'_>], held: Held) -> Result<Vec<SavedRow>> {
     let now = Utc::now();
     Ok(match held {
         Held::Waits => Save::<false>::of(drafts, now).load(db)?,
