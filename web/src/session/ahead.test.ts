@@ -21,7 +21,7 @@ const asked = () => prepareGround.mock.calls.map(([tool]) => (tool as { ground: 
 beforeEach(() => {
   vi.useFakeTimers();
   prepareGround.mockClear();
-  useProof.setState({ busy: { kept: false, draft: false, third: false, before: false, after: false } });
+  useProof.setState({ busy: { kept: false, draft: false, third: false, before: false, after: false }, drying: {} });
 });
 afterEach(() => void vi.useRealTimers());
 
@@ -39,7 +39,7 @@ test("a ground is made ready for each medium that has tools on it", async () => 
   stop();
 });
 
-test("nothing is made while strokes are laid or the painter acts, and what is being made gives way", async () => {
+test("nothing is made while strokes are laid or dry or the painter acts, and what is being made gives way", async () => {
   const stop = makeAhead(tools);
   for (let i = 0; i < 10; i++) {
     await vi.advanceTimersByTimeAsync(2000);
@@ -49,9 +49,13 @@ test("nothing is made while strokes are laid or the painter acts, and what is be
   useProof.setState((s) => ({ busy: { ...s.busy, draft: true } }));
   await vi.advanceTimersByTimeAsync(60_000);
   expect(asked()).toEqual([]);
+  // Laid, but wet: the workers see to it that it dries.
+  useProof.setState((s) => ({ busy: { ...s.busy, draft: false }, drying: { draft: true } }));
+  await vi.advanceTimersByTimeAsync(60_000);
+  expect(asked()).toEqual([]);
   let done: (whole: boolean) => void = () => undefined;
   prepareGround.mockImplementationOnce(() => new Promise((resolve) => (done = resolve)));
-  useProof.setState((s) => ({ busy: { ...s.busy, draft: false } }));
+  useProof.setState({ drying: { draft: false } });
   await vi.advanceTimersByTimeAsync(5000);
   heard.get("pointerdown")?.();
   expect(asked()).toEqual(["linen", null]);

@@ -36,7 +36,11 @@ export function makeAhead(tools: Tool[]): () => void {
   const there = new Set<string>();
   let timer: ReturnType<typeof setTimeout> | undefined;
   let making = false;
-  const busy = () => Object.values(useProof.getState().busy).some(Boolean) || document.hidden;
+  // What dries, or is still to be laid, has the processors first.
+  const busy = () => {
+    const { busy, drying } = useProof.getState();
+    return [busy, drying].some((columns) => Object.values(columns).some(Boolean)) || document.hidden;
+  };
   const make = async () => {
     const current = documentOf(useBench.getState());
     if (busy() || making || !current) return;
@@ -59,7 +63,7 @@ export function makeAhead(tools: Tool[]): () => void {
     wait();
   };
   ACTS.forEach((name) => window.addEventListener(name, act, { passive: true }));
-  const stop = useProof.subscribe(({ busy }, before) => busy !== before.busy && wait());
+  const stop = useProof.subscribe(({ busy, drying }, before) => (busy !== before.busy || drying !== before.drying) && wait());
   wait();
   return () => {
     clearTimeout(timer);
