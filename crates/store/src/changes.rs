@@ -21,12 +21,19 @@ pub struct Change {
 
 /// Where changes are told.
 const CHANNEL: &str = "saltmarsh_changes";
+/// So many are told by one notice at most: it bears 8,000 bytes.
+const MOST_TOLD: usize = 64;
 
 impl Change {
     /// As it is told: what [`Change::read`] reads.
     fn written(&self) -> String {
         let Self { owner, kind, id, version } = self;
         format!("{owner} {kind} {id} {version}")
+    }
+
+    /// What one notice tells.
+    fn all_of(told: &str) -> impl Iterator<Item = Self> {
+        told.split(';').filter_map(Self::read)
     }
 
     fn read(told: &str) -> Option<Self> {
@@ -36,6 +43,23 @@ impl Change {
         let (id, version) = (words.next()?.parse().ok()?, words.next()?.parse().ok()?);
         Some(Self { owner, kind, id, version })
     }
+}
+
+/// The statements that tell of changes: nothing in them needs quoting.
+fn notices(changes: &[Change]) -> String {
+    let notice = |some: &[Change]| {
+        let told: Vec<String> = some.iter().map(Change::written).collect();
+        format!("; NOTIFY {CHANNEL}, '{}'", told.join(";"))
+    };
+    changes.chunks(MOST_TOLD).map(notice).collect()
+}
+
+/// Tells of changes, as soon as the transaction that it is in is committed.
+pub(crate) fn tell(db: &mut PgConnection, changes: &[Change]) -> Result<()> {
+    if !changes.is_empty() {
+        db.batch_execute(&notices(changes))?;
+    }
+    Ok(())
 }
 
 /// Connections on which something is written and told.
@@ -50,13 +74,17 @@ pub trait Tells {
     ) -> Result<T>;
 }
 
-/// It may be in a transaction already: triggers tell.
+/// It may be in a transaction already.
 impl Tells for PgConnection {
     fn written_and_told<T>(
         &mut self,
         write: impl FnOnce(&mut PgConnection) -> Result<(T, Vec<Change>)>,
     ) -> Result<T> {
-        self.transaction(|db| write(db).map(|(done, _)| done))
+        self.transaction(|db| {
+            let (done, changes) = write(db)?;
+            tell(db, &changes)?;
+            Ok(done)
+        })
     }
 }
 
@@ -68,19 +96,10 @@ impl Tells for pool::Connection {
         &mut self,
         write: impl FnOnce(&mut PgConnection) -> Result<(T, Vec<Change>)>,
     ) -> Result<T> {
-        self.batch_execute("BEGIN; SET LOCAL saltmarsh.told_after = 'on'")?;
+        self.batch_execute("BEGIN")?;
         match write(self) {
             Ok((done, changes)) => {
-                let notices: Vec<String> =
-                    changes.iter().map(|change| format!("('{}')", change.written())).collect();
-                let notice = match notices.is_empty() {
-                    true => String::new(),
-                    false => format!(
-                        "; SELECT pg_notify('{CHANNEL}', n) FROM (VALUES {}) AS notices (n)",
-                        notices.join(", ")
-                    ),
-                };
-                self.batch_execute(&format!("COMMIT{notice}"))?;
+                self.batch_execute(&format!("COMMIT{}", notices(&changes)))?;
                 Ok(done)
             }
             Err(refused) => {
@@ -112,6 +131,6 @@ impl Listening {
     /// The connection broke: what was told since is lost.
     pub fn heard(&mut self) -> Result<Vec<Change>> {
         let told: std::result::Result<Vec<_>, _> = self.0.notifications_iter().collect();
-        Ok(told?.iter().filter_map(|n| Change::read(&n.payload)).collect())
+        Ok(told?.iter().flat_map(|n| Change::all_of(&n.payload)).collect())
     }
 }

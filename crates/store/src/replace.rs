@@ -4,6 +4,7 @@ use diesel::prelude::*;
 use serde_json::Value;
 use uuid::Uuid;
 
+use crate::changes;
 use crate::schema::{drafts, grounds, images, tools as tool_rows};
 use crate::tools::{self, Content};
 use crate::uses::{self, User};
@@ -44,7 +45,9 @@ pub fn replace(
         // Nobody keeps or saves in between.
         let mine = tool_rows::table.filter(tool_rows::owner_id.eq(owner));
         mine.select(tool_rows::id).for_update().load::<Uuid>(db)?;
-        let mut all = Vec::new();
+        let mine = drafts::table.filter(drafts::owner_id.eq(owner)).order(drafts::tool_id);
+        mine.select(drafts::tool_id).for_update().load::<Uuid>(db)?;
+        let (mut all, mut written) = (Vec::new(), Vec::new());
         let ids: Vec<Uuid> = uses::tools(db, owner, from)?.into_iter().filter(|id| wanted(*id)).collect();
         for tool in tools::some(db, owner, &ids)? {
             let kept = exchanged(&tool.kept.document, from, to);
@@ -63,13 +66,14 @@ pub fn replace(
                 tools::insert_version(db, owner, tool.id, number, content)?;
             }
             if let Some(draft) = &tool.draft {
-                let version = tools::next_draft(db, tool.id)?;
+                let version = draft.version + 1;
                 let set = (
                     drafts::document.eq(drafted.as_ref().unwrap_or(&draft.document)),
                     drafts::version.eq(version),
                     drafts::based_on.eq(number),
                 );
                 diesel::update(drafts::table.find(tool.id)).set(set).execute(db)?;
+                written.push(tools::draft_written(owner, tool.id, version));
                 if drafted.is_some() {
                     let images = others(uses::of(db, User::Draft(tool.id))?);
                     uses::write(db, owner, User::Draft(tool.id), &images)?;
@@ -87,6 +91,7 @@ pub fn replace(
             uses::write(db, owner, User::Ground(id), &images)?;
             all.push(Replaced { id, name });
         }
+        changes::tell(db, &written)?;
         Ok(all)
     })
 }

@@ -1,4 +1,4 @@
-//! The statement by which drafts are saved: what a painter's hand waits for most often. No builder builds it; it is prepared once on a
+//! The statements by which drafts are saved: what a painter's hand waits for most often. No builder builds them; each is prepared once on a
 //! connection.
 
 use std::io::Write as _;
@@ -9,20 +9,18 @@ use diesel::pg::Pg;
 use diesel::prelude::*;
 use diesel::query_builder::{AstPass, Query, QueryFragment, QueryId};
 use diesel::serialize::{IsNull, Output, Result as Written, ToSql};
-use diesel::sql_types::{Array, Integer, Jsonb, Timestamptz, Uuid as SqlUuid};
+use diesel::sql_types::{Array, Integer, Json, Timestamptz, Uuid as SqlUuid};
 use uuid::Uuid;
 
 use crate::Result;
 
 /// A document, as the text of its JSON: it is read nowhere between whoever checked it and the database.
 #[derive(Debug, Clone, Copy, AsExpression)]
-#[diesel(sql_type = Jsonb)]
+#[diesel(sql_type = Json)]
 pub struct Document<'a>(pub &'a str);
 
-/// PostgreSQL's `jsonb_recv`: a version, and the text.
-impl ToSql<Jsonb, Pg> for Document<'_> {
+impl ToSql<Json, Pg> for Document<'_> {
     fn to_sql<'b>(&'b self, out: &mut Output<'b, '_, Pg>) -> Written {
-        out.write_all(&[1])?;
         out.write_all(self.0.as_bytes())?;
         Ok(IsNull::No)
     }
@@ -52,21 +50,32 @@ pub(crate) enum Held {
 pub(crate) type SavedRow = (Uuid, i32, DateTime<Utc>);
 
 /// Writes drafts, no two of one tool, and lets go of the images that those before needed; gives those that were written, in any order.
-/// Of the others the same is there, or the tool was kept, or its draft saved or dropped, by somebody else; a version number may be gone by
-/// such a one, unless what was done is taken back.
+/// Of the others the same is there, or the tool was kept, or its draft saved or dropped, by somebody else.
 ///
-/// One statement asks and writes. It looks at a tool's row once nobody else holds it, and at the draft that it is to replace as it is by
-/// then (PostgreSQL, 13.2.1, Read Committed): nobody's work is overwritten.
+/// Each statement asks and writes. It looks at what decides once nobody else holds it, and as it is by then (PostgreSQL, 13.2.1, Read
+/// Committed): nobody's work is overwritten.
 pub(crate) fn run(db: &mut PgConnection, drafts: &[SaveDraft<'_>], held: Held) -> Result<Vec<SavedRow>> {
+    let (firsts, others): (Vec<_>, Vec<_>) = drafts.iter().partition(|draft| draft.seen == 0);
     let now = Utc::now();
-    Ok(match held {
-        Held::Waits => Save::<false>::of(drafts, now).load(db)?,
-        Held::LeftOut => Save::<true>::of(drafts, now).load(db)?,
-    })
+    let mut saved = Vec::with_capacity(drafts.len());
+    for (first, drafts) in [(true, firsts), (false, others)] {
+        if drafts.is_empty() {
+            continue;
+        }
+        let sent = Sent::of(&drafts, now);
+        let rows: Vec<SavedRow> = match (first, held) {
+            (true, Held::Waits) => Save::<true, false>(sent).load(db)?,
+            (true, Held::LeftOut) => Save::<true, true>(sent).load(db)?,
+            (false, Held::Waits) => Save::<false, false>(sent).load(db)?,
+            (false, Held::LeftOut) => Save::<false, true>(sent).load(db)?,
+        };
+        saved.extend(rows);
+    }
+    Ok(saved)
 }
 
-/// The statement and what it binds, a column each.
-struct Save<'a, const LEAVES_OUT: bool> {
+/// What is bound, a column each.
+struct Sent<'a> {
     ids: Vec<Uuid>,
     owners: Vec<Uuid>,
     documents: Vec<Document<'a>>,
@@ -75,8 +84,8 @@ struct Save<'a, const LEAVES_OUT: bool> {
     saved_at: DateTime<Utc>,
 }
 
-impl<'a, const LEAVES_OUT: bool> Save<'a, LEAVES_OUT> {
-    fn of(drafts: &[SaveDraft<'a>], saved_at: DateTime<Utc>) -> Self {
+impl<'a> Sent<'a> {
+    fn of(drafts: &[&SaveDraft<'a>], saved_at: DateTime<Utc>) -> Self {
         Self {
             ids: drafts.iter().map(|d| d.id).collect(),
             owners: drafts.iter().map(|d| d.owner).collect(),
@@ -88,60 +97,78 @@ impl<'a, const LEAVES_OUT: bool> Save<'a, LEAVES_OUT> {
     }
 }
 
-impl<const LEAVES_OUT: bool> QueryFragment<Pg> for Save<'_, LEAVES_OUT> {
+/// A tool that takes a draft of who sent it, made from the version that they had. Written so that the key alone leads to it: as `is_of` of
+/// tools says, old statistics make other ways seem shorter.
+const TAKES_IT: &str = "tools.id = sent.id AND tools.owner_id IS NOT DISTINCT FROM sent.owner_id \
+    AND tools.taken_away_at IS NOT DISTINCT FROM NULL AND tools.newest = sent.based_on";
+
+/// The statement for tools that have no draft, or for those that have one.
+///
+/// What is looked up for one that was sent stands in a subquery that locks: it cannot be taken out of there and joined over whole tables, however
+/// small the database thinks they are.
+struct Save<'a, const FIRST: bool, const LEAVES_OUT: bool>(Sent<'a>);
+
+impl<const FIRST: bool, const LEAVES_OUT: bool> QueryFragment<Pg> for Save<'_, FIRST, LEAVES_OUT> {
     fn walk_ast<'b>(&'b self, mut out: AstPass<'_, 'b, Pg>) -> QueryResult<()> {
+        let Self(sent) = self;
         out.push_sql("WITH sent AS (SELECT * FROM unnest(");
-        out.push_bind_param::<Array<SqlUuid>, _>(&self.ids)?;
+        out.push_bind_param::<Array<SqlUuid>, _>(&sent.ids)?;
         out.push_sql(", ");
-        out.push_bind_param::<Array<SqlUuid>, _>(&self.owners)?;
+        out.push_bind_param::<Array<SqlUuid>, _>(&sent.owners)?;
         out.push_sql(", ");
-        out.push_bind_param::<Array<Jsonb>, _>(&self.documents)?;
+        out.push_bind_param::<Array<Json>, _>(&sent.documents)?;
         out.push_sql(", ");
-        out.push_bind_param::<Array<Integer>, _>(&self.based_on)?;
+        out.push_bind_param::<Array<Integer>, _>(&sent.based_on)?;
         out.push_sql(", ");
-        out.push_bind_param::<Array<Integer>, _>(&self.seen)?;
-        // Written so that the key alone leads to a tool: as `is_of` of tools says, old statistics make other ways seem shorter.
-        out.push_sql(
-            ") AS sent (id, owner_id, document, based_on, seen)), \
-            held AS (SELECT tools.id, sent.document, sent.seen FROM sent JOIN tools ON tools.id = sent.id \
-            LEFT JOIN drafts ON drafts.tool_id = tools.id \
-            WHERE tools.owner_id IS NOT DISTINCT FROM sent.owner_id AND tools.taken_away_at IS NOT DISTINCT FROM NULL \
-            AND tools.newest = sent.based_on AND coalesce(drafts.version, 0) = sent.seen \
-            AND (drafts.document IS DISTINCT FROM sent.document OR drafts.based_on <> sent.based_on) \
-            FOR UPDATE OF tools",
-        );
+        out.push_bind_param::<Array<Integer>, _>(&sent.seen)?;
+        out.push_sql(") AS sent (id, owner_id, document, based_on, seen)), held AS (SELECT sent.*, last_draft FROM sent CROSS JOIN LATERAL (");
+        // A tool is held against those who keep, take away or drop, and against other first drafts; a draft against all who write or drop it.
+        if FIRST {
+            out.push_sql("SELECT last_draft FROM tools WHERE ");
+            out.push_sql(TAKES_IT);
+            out.push_sql(
+                " AND NOT EXISTS (SELECT FROM drafts WHERE tool_id = sent.id) FOR NO KEY UPDATE OF tools",
+            );
+        } else {
+            out.push_sql("SELECT last_draft FROM drafts JOIN tools ON tools.id = drafts.tool_id WHERE ");
+            out.push_sql(TAKES_IT);
+            out.push_sql(
+                " AND drafts.tool_id = sent.id AND drafts.version = sent.seen \
+                AND (drafts.document::text <> sent.document::text OR drafts.based_on <> sent.based_on) \
+                FOR NO KEY UPDATE OF drafts",
+            );
+        }
         if LEAVES_OUT {
             out.push_sql(" SKIP LOCKED");
         }
-        out.push_sql(
-            "), next AS (UPDATE tools SET last_draft = last_draft + 1 FROM held WHERE tools.id = held.id \
-            RETURNING tools.id, owner_id, newest, last_draft, held.document, held.seen), \
-            gone AS (DELETE FROM image_uses USING next WHERE draft_of = next.id), \
-            first AS (INSERT INTO drafts (tool_id, version, owner_id, based_on, document, saved_at) \
-            SELECT id, last_draft, owner_id, newest, document, ",
-        );
-        out.push_bind_param::<Timestamptz, _>(&self.saved_at)?;
-        out.push_sql(
-            " FROM next WHERE seen = 0 ON CONFLICT DO NOTHING RETURNING tool_id, version, saved_at), \
-            other AS (UPDATE drafts SET version = last_draft, based_on = newest, document = next.document, saved_at = ",
-        );
-        out.push_bind_param::<Timestamptz, _>(&self.saved_at)?;
-        out.push_sql(
-            " FROM next WHERE drafts.tool_id = next.id AND drafts.version = next.seen \
-            RETURNING drafts.tool_id, drafts.version, drafts.saved_at) \
-            SELECT * FROM first UNION ALL SELECT * FROM other",
-        );
+        out.push_sql(") AS there)");
+        if FIRST {
+            out.push_sql(
+                " INSERT INTO drafts (tool_id, version, owner_id, based_on, document, saved_at) \
+                SELECT id, last_draft + 1, owner_id, based_on, document, ",
+            );
+            out.push_bind_param::<Timestamptz, _>(&sent.saved_at)?;
+            out.push_sql(" FROM held ON CONFLICT DO NOTHING");
+        } else {
+            out.push_sql(
+                ", gone AS (DELETE FROM image_uses USING held WHERE draft_of = held.id) \
+                UPDATE drafts SET version = drafts.version + 1, based_on = held.based_on, document = held.document, saved_at = ",
+            );
+            out.push_bind_param::<Timestamptz, _>(&sent.saved_at)?;
+            out.push_sql(" FROM held WHERE drafts.tool_id = held.id");
+        }
+        out.push_sql(" RETURNING drafts.tool_id, drafts.version, drafts.saved_at");
         Ok(())
     }
 }
 
-impl<const LEAVES_OUT: bool> QueryId for Save<'_, LEAVES_OUT> {
-    type QueryId = Save<'static, LEAVES_OUT>;
+impl<const FIRST: bool, const LEAVES_OUT: bool> QueryId for Save<'_, FIRST, LEAVES_OUT> {
+    type QueryId = Save<'static, FIRST, LEAVES_OUT>;
     const HAS_STATIC_QUERY_ID: bool = true;
 }
 
-impl<const LEAVES_OUT: bool> Query for Save<'_, LEAVES_OUT> {
+impl<const FIRST: bool, const LEAVES_OUT: bool> Query for Save<'_, FIRST, LEAVES_OUT> {
     type SqlType = (SqlUuid, Integer, Timestamptz);
 }
 
-impl<const LEAVES_OUT: bool> RunQueryDsl<PgConnection> for Save<'_, LEAVES_OUT> {}
+impl<const FIRST: bool, const LEAVES_OUT: bool> RunQueryDsl<PgConnection> for Save<'_, FIRST, LEAVES_OUT> {}

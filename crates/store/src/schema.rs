@@ -57,7 +57,7 @@ diesel::table! {
     drafts (tool_id) {
         tool_id -> Uuid,
         owner_id -> Uuid,
-        document -> Jsonb,
+        document -> Json,
         version -> Int4,
         based_on -> Int4,
         saved_at -> Timestamptz,

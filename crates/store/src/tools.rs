@@ -3,7 +3,9 @@
 use std::collections::HashSet;
 
 use chrono::{DateTime, Utc};
+use diesel::dsl::sql;
 use diesel::prelude::*;
+use diesel::sql_types::{Bool, Integer, Text};
 use serde_json::Value;
 use uuid::Uuid;
 
@@ -316,7 +318,12 @@ pub fn save_drafts(db: &mut impl Tells, saves: &[SaveDraft<'_>]) -> Result<Vec<O
 }
 
 fn told_of(save: &SaveDraft<'_>, version: i32) -> Change {
-    Change { owner: save.owner, kind: "drafts".to_owned(), id: save.id, version }
+    draft_written(save.owner, save.id, version)
+}
+
+/// What whoever writes a draft tells.
+pub(crate) fn draft_written(owner: Uuid, id: Uuid, version: i32) -> Change {
+    Change { owner, kind: "drafts".to_owned(), id, version }
 }
 
 /// Why a draft was not saved: the same that is there; nothing where whatever was in the way is gone.
@@ -325,9 +332,10 @@ fn saved_already(db: &mut PgConnection, save: &SaveDraft<'_>) -> Result<Option<S
     if newest != save.based_on {
         return Err(Error::Conflict { what: "the kept tool", present: newest });
     }
-    let mine = drafts::table.find(save.id);
-    let same = drafts::document.eq(save.document).and(drafts::based_on.eq(save.based_on));
-    let there = mine.select((drafts::version, drafts::saved_at, same));
+    let same = sql::<Bool>("document::text = ").bind::<Text, _>(save.document.0);
+    let same = same.sql(" AND based_on = ").bind::<Integer, _>(save.based_on);
+    // Whoever is writing it is waited for.
+    let there = drafts::table.find(save.id).for_update().select((drafts::version, drafts::saved_at, same));
     match there.first::<(i32, DateTime<Utc>, bool)>(db).optional()? {
         Some((version, saved_at, true)) => Ok(Some(Saved { version, saved_at })),
         there if there.map_or(0, |t| t.0) == save.seen => Ok(None),
@@ -342,7 +350,8 @@ fn saved_already(db: &mut PgConnection, save: &SaveDraft<'_>) -> Result<Option<S
 pub fn drop_draft(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen) -> Result<()> {
     db.transaction(|db| {
         lock(db, owner, id)?;
-        let present = get(db, owner, id)?.draft.map_or(0, |d| d.version);
+        let version = drafts::table.find(id).select(drafts::version).for_update();
+        let present = version.first(db).optional()?.unwrap_or(0);
         if present != seen {
             return Err(Error::Conflict { what: "the draft", present });
         }
@@ -351,13 +360,7 @@ pub fn drop_draft(db: &mut PgConnection, owner: Uuid, id: Uuid, seen: Seen) -> R
     })
 }
 
-/// The version of a draft that is about to be saved.
-pub(crate) fn next_draft(db: &mut PgConnection, id: Uuid) -> Result<i32> {
-    let tool = diesel::update(tools::table.find(id));
-    Ok(tool.set(tools::last_draft.eq(tools::last_draft + 1)).returning(tools::last_draft).get_result(db)?)
-}
-
-/// Holds a tool against other writers to the end of the transaction; gives the number of its newest version.
+/// Holds a tool, though not a draft that it has, against other writers to the end of the transaction; gives the number of its newest version.
 fn lock(db: &mut PgConnection, owner: Uuid, id: Uuid) -> Result<i32> {
     tools::table
         .filter(tools::id.eq(id).and(is_of(owner)).and(tools::taken_away_at.is_null()))

@@ -4,12 +4,11 @@ use chrono::{SubsecRound as _, Utc};
 use diesel::RunQueryDsl as _;
 use diesel::connection::SimpleConnection;
 use diesel::pg::PgConnection;
-use saltmarsh_store::tools::{Document, SaveDraft};
 use saltmarsh_store::wrong_tries::Who;
-use saltmarsh_store::{Error, Pool, gestures, images, painters, tools, wrong_tries};
+use saltmarsh_store::{Error, Pool, gestures, images, tools, wrong_tries};
 use uuid::Uuid;
 
-use crate::{all_tools, content, create, document, gesture, save, shared, studio, url};
+use crate::{all_tools, content, create, document, gesture, shared, studio, url};
 
 #[test]
 fn a_database_of_a_newer_program_is_refused() {
@@ -133,20 +132,6 @@ fn nobody_waits_for_ever_for_what_another_holds() {
     assert!(first.batch_execute("SELECT pg_sleep(30)").is_err(), "no statement takes that long");
 }
 
-/// A save that is refused holds nothing: the next is another connection's.
-#[test]
-fn a_refused_save_lets_others_save() {
-    let (pool, me) = shared(2);
-    let (mut one, mut two) = (pool.get().expect("a connection"), pool.get().expect("another"));
-    let tool = create(&mut one, me, content("reed", &document(3.0))).expect("kept").id;
-    let refused = save(&mut one, me, tool, 7, 1, &document(4.0), &[]).expect_err("not seen");
-    assert!(matches!(refused, Error::Conflict { present: 0, .. }), "{refused}");
-    assert_eq!(save(&mut two, me, tool, 0, 1, &document(5.0), &[]).expect("saved").version, 1);
-    assert_eq!(save(&mut one, me, tool, 1, 1, &document(6.0), &[]).expect("saved").version, 2);
-    let seen = tools::get(&mut two, me, tool).expect("there").draft.expect("a draft");
-    assert_eq!((seen.version, seen.document), (2, document(6.0)));
-}
-
 /// Whoever tries in vain again and again waits, the longer the more often; nobody else does.
 #[test]
 fn the_more_wrong_tries_the_longer_the_wait() {
@@ -203,121 +188,4 @@ fn an_address_bears_more_wrong_tries_and_is_not_cleared_by_a_right_one() {
         now += wait;
     }
     assert_eq!(waits, [2, 4, 8, 16, 32, 60, 60]);
-}
-
-/// Of drafts that are saved at once each is looked at by itself: what is not to be saved is left out, and waited for is nobody.
-#[test]
-fn drafts_that_are_saved_at_once_stand_each_for_itself() {
-    let (pool, me) = shared(2);
-    let mut db = pool.get().expect("a connection");
-    let other = painters::ensure(&mut db, &format!("painter {}", Uuid::new_v4())).expect("another").id;
-    let mut tool =
-        |owner: Uuid, name: &str| create(&mut db, owner, content(name, &document(1.0))).expect("kept").id;
-    let [first, next, same, late, away, held] =
-        ["first", "next", "same", "late", "away", "held"].map(|name| tool(me, name));
-    let strange = tool(other, "strange");
-    for id in [next, same, late] {
-        save(&mut db, me, id, 0, 1, &document(2.0), &[]).expect("a draft");
-    }
-    let hash = "7".repeat(64);
-    let picture = images::New { hash: &hash, name: "thumb", tags: &[], size: [1, 1], png: &[1] };
-    images::add(&mut db, me, picture).expect("a picture");
-    let [stamped, printed] = [document(3.0), document(4.0)];
-    save(&mut db, me, next, 1, 1, &stamped, &[&hash]).expect("a draft with a picture");
-    tools::take_away(&mut db, me, away).expect("taken away");
-    let mut holder = pool.get().expect("another connection");
-    let hold = format!("BEGIN; SELECT 1 FROM tools WHERE id = '{held}' FOR UPDATE");
-    holder.batch_execute(&hold).expect("held");
-    let [printed, stamped, two] = [printed, stamped, document(2.0)].map(|d| d.to_string());
-    let wanted = |id: Uuid, seen: i32, based_on: i32, document| SaveDraft {
-        id,
-        owner: me,
-        document: Document(document),
-        based_on,
-        seen,
-    };
-    let saves = [
-        wanted(first, 0, 1, &printed),
-        wanted(next, 2, 1, &printed),
-        wanted(next, 3, 1, &stamped),
-        wanted(same, 1, 1, &two),
-        wanted(late, 0, 1, &printed),
-        wanted(away, 0, 1, &printed),
-        wanted(held, 0, 1, &printed),
-        wanted(strange, 0, 1, &printed),
-        wanted(first, 0, 1, &stamped),
-    ];
-    let versions =
-        |saved: Vec<Option<tools::Saved>>| saved.iter().map(|s| s.map(|s| s.version)).collect::<Vec<_>>();
-    let saved = versions(tools::save_drafts(&mut db, &saves).expect("saved"));
-    assert_eq!(saved, [Some(1), Some(3), None, None, None, None, None, None, None]);
-    let draft = |db: &mut PgConnection, id| {
-        tools::get(db, me, id).expect("there").draft.map(|d| (d.version, d.document))
-    };
-    assert_eq!(
-        [draft(&mut db, first), draft(&mut db, next)],
-        [1, 3].map(|version| Some((version, document(4.0))))
-    );
-    assert_eq!(images::used_by(&mut db, me, &hash).expect("there"), Vec::<String>::new(), "it was let go of");
-    assert_eq!(
-        (draft(&mut db, same), draft(&mut db, late)),
-        (Some((1, document(2.0))), Some((1, document(2.0))))
-    );
-    holder.batch_execute("COMMIT").expect("let go");
-    // Asked once more, after what they follow is there.
-    let saved = versions(tools::save_drafts(&mut db, &saves[2..]).expect("saved"));
-    assert_eq!(saved, [Some(4), None, None, None, Some(1), None, None]);
-    assert_eq!(save(&mut db, me, next, 3, 1, &document(3.0), &[]).expect("there already").version, 4);
-}
-
-/// However many save and drop a draft at once, each version gives way to one other at most: that of whoever had seen it.
-#[test]
-fn saves_that_cross_each_other_overwrite_nothing() {
-    let (pool, me) = shared(4);
-    let tool = create(&mut pool.get().expect("a connection"), me, content("reed", &document(0.0)));
-    let tool = tool.expect("kept").id;
-    let work = |number: u32| {
-        let mut db = pool.get().expect("a connection");
-        let (mut seen_by_saves, mut seen_by_drops, mut crossed) = (Vec::new(), Vec::new(), 0);
-        for k in 0..60_u32 {
-            let there = tools::get(&mut db, me, tool).expect("there").draft.map_or(0, |d| d.version);
-            let done = if there > 0 && (k + 3 * number) % 9 == 4 {
-                tools::drop_draft(&mut db, me, tool, there).map(|()| seen_by_drops.push(there))
-            } else {
-                // No two are the same: such would be one save that is asked for twice.
-                let mine = document(f64::from(1000 * number + k)).to_string();
-                let draft =
-                    SaveDraft { id: tool, owner: me, document: Document(&mine), based_on: 1, seen: there };
-                let saved = match k % 2 {
-                    0 => tools::save_draft(&mut db, draft, &[]),
-                    _ => tools::save_drafts(&mut db, &[draft]).and_then(|saved| {
-                        saved[0].ok_or(Error::Conflict { what: "the draft", present: there })
-                    }),
-                };
-                saved.map(|_| seen_by_saves.push(there))
-            };
-            match done {
-                Err(Error::Conflict { .. }) => crossed += 1,
-                done => done.expect("nothing but conflicts"),
-            }
-        }
-        (seen_by_saves, seen_by_drops, crossed)
-    };
-    let (mut seen, mut drops, mut crossed) = (Vec::new(), 0, 0);
-    std::thread::scope(|scope| {
-        let threads: Vec<_> = (0..4).map(|number| scope.spawn(move || work(number))).collect();
-        for (saves, dropped, in_vain) in threads.into_iter().map(|t| t.join().expect("it ends")) {
-            drops += dropped.len();
-            crossed += in_vain;
-            seen.extend([saves, dropped].concat());
-        }
-    });
-    let firsts = seen.iter().filter(|version| **version == 0).count();
-    assert!(crossed > 0 && drops > 0, "they crossed each other: {crossed}, {drops}");
-    assert!(firsts <= drops + 1, "{firsts} first drafts after {drops} drops");
-    seen.retain(|version| *version > 0);
-    let all = seen.len();
-    seen.sort_unstable();
-    seen.dedup();
-    assert_eq!(seen.len(), all, "a version gave way twice");
 }

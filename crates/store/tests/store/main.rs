@@ -1,6 +1,7 @@
 //! The store against a real PostgreSQL (`DATABASE_URL`, which `./run test` sets). Each test works in a transaction that is
 //! never committed.
 
+mod drafts;
 mod faults;
 
 use std::sync::OnceLock;
