@@ -11,13 +11,17 @@ use crate::{Error, Result};
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Change {
     pub owner: Uuid,
-    /// What: `tools`, `kept` (a version), `drafts`, `gestures`, `grounds`, `images`, `styluses`, `curves`; no more than letters.
+    /// What: `tools`, `kept` (a version), `drafts`, `gestures`, `grounds`, `images`, `styluses`, `curves`, or [`SESSIONS`]; no more than
+    /// letters.
     pub kind: String,
-    /// Of a version or a draft that of its tool.
+    /// Of a version or a draft that of its tool; of sign-ins that of their painter.
     pub id: Uuid,
     /// Of a version, or of a draft that is still there; else 0.
     pub version: i32,
 }
+
+/// A painter was signed out, somewhere or everywhere.
+pub const SESSIONS: &str = "sessions";
 
 /// Where changes are told.
 const CHANNEL: &str = "saltmarsh_changes";

@@ -9,18 +9,19 @@ use actix_web::rt::time::{Interval, interval};
 use actix_web::web::Bytes;
 use actix_web::{Error, HttpRequest, HttpResponse, get, web};
 use futures_util::stream;
-use saltmarsh_store::changes::{Change, Listening};
+use saltmarsh_store::changes::{Change, Listening, SESSIONS};
 use serde::Serialize;
 use tokio::sync::broadcast::error::RecvError;
 use tokio::sync::broadcast::{Receiver, Sender, channel};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use super::known::Known;
 use super::session::{self, Painter};
 use super::{ApiError, App};
 
 /// How often the database is asked what it has told; and after how long it is tried again where it is away.
-const ASKED: Duration = Duration::from_millis(250);
+const ASKED: Duration = Duration::from_millis(100);
 const AGAIN: Duration = Duration::from_secs(1);
 /// Changes that wait for whoever is slow to take them; beyond, it is told that there were more.
 const MOST_WAITING: usize = 256;
@@ -48,15 +49,16 @@ impl Default for Changes {
 }
 
 impl Changes {
-    /// Listens to the database at `url` for as long as the program runs, on a thread of its own.
-    pub fn listening(url: &str) -> Self {
+    /// Listens to the database at `url` for as long as the program runs, on a thread of its own. Whoever signed out elsewhere is no longer
+    /// among those `known` here.
+    pub fn listening(url: &str, known: Known) -> Self {
         let (changes, url) = (Self::default(), url.to_owned());
         let told = changes.0.clone();
         std::thread::spawn(move || {
             let mut away = false;
             loop {
                 let began = Instant::now();
-                let Err(cause) = pass_on(&url, &told);
+                let Err(cause) = pass_on(&url, &known, &told);
                 // Said once each time, not at every try.
                 if !away || began.elapsed() > AGAIN {
                     tracing::warn!(%cause, "nothing is heard of changes");
@@ -69,10 +71,24 @@ impl Changes {
     }
 }
 
-fn pass_on(url: &str, told: &Sender<Told>) -> saltmarsh_store::Result<std::convert::Infallible> {
+fn pass_on(
+    url: &str,
+    known: &Known,
+    told: &Sender<Told>,
+) -> saltmarsh_store::Result<std::convert::Infallible> {
     let mut listening = Listening::to(url)?;
-    // Whoever hears nothing of it is not there: that is no fault.
-    let tell = |what: Told| drop(told.send(what));
+    let tell = |what: Told| {
+        let ended = match &what {
+            Told::Changed(change) => change.kind == SESSIONS,
+            Told::Missed => true,
+        };
+        // Before whoever listens asks who is still signed in.
+        if ended {
+            known.forget();
+        }
+        // Whoever hears nothing of it is not there: that is no fault.
+        drop(told.send(what));
+    };
     // While it did not listen there may have been some.
     tell(Told::Missed);
     loop {
@@ -105,16 +121,26 @@ struct Listener {
 }
 
 impl Listener {
+    async fn signed_out(&self) -> bool {
+        session::signed_in(&self.app, &self.request).await.is_err_and(|refusal| refusal.is_sign_in())
+    }
+
     /// The next lines for whoever listens; nothing once it is over.
     async fn next(mut self) -> Option<(Result<Bytes, Error>, Self)> {
         loop {
             let lines = tokio::select! {
                 told = self.told.recv() => match told {
-                    Ok(Told::Changed(change)) if change.owner == self.painter => {
+                    Ok(Told::Changed(change)) if change.owner != self.painter => continue,
+                    Ok(Told::Changed(change)) if change.kind == SESSIONS => {
+                        if self.signed_out().await {
+                            return None;
+                        }
+                        continue;
+                    }
+                    Ok(Told::Changed(change)) => {
                         let Change { kind, id, version, .. } = change;
                         event(&Changed { kind, id: Some(id), version })
                     }
-                    Ok(Told::Changed(_)) => continue,
                     Ok(Told::Missed) | Err(RecvError::Lagged(_)) => {
                         event(&Changed { kind: "all".into(), id: None, version: 0 })
                     }
@@ -128,8 +154,7 @@ impl Listener {
                     if !self.looks.is_multiple_of(SIGNED_IN_EVERY) {
                         continue;
                     }
-                    let still = session::signed_in(&self.app, &self.request).await;
-                    if still.is_err_and(|refusal| refusal.is_sign_in()) {
+                    if self.signed_out().await {
                         return None;
                     }
                     Bytes::from_static(b":\n\n")

@@ -6,13 +6,17 @@ use std::time::{Duration, Instant};
 
 use super::session::Painter;
 
-/// A sign-in is looked up anew after so long: one that ended on another copy of the server is good for no longer there.
+/// A sign-in is looked up anew after so long: that one ended on another copy of the server may not be heard here.
 const GOOD_FOR: Duration = Duration::from_secs(1);
 /// So many are remembered.
 const MOST: usize = 10_000;
 
-/// Painters by the hashes of their tokens, and when each was found.
-type Found = HashMap<Vec<u8>, (Painter, Instant)>;
+/// Painters by the hashes of their tokens, and when each was looked up; when all were last forgotten.
+#[derive(Default)]
+struct Found {
+    all: HashMap<Vec<u8>, (Painter, Instant)>,
+    forgotten: Option<Instant>,
+}
 
 /// Painters who were found, the same for all threads of this server.
 #[derive(Clone, Default)]
@@ -20,13 +24,19 @@ pub struct Known(Arc<Mutex<Found>>);
 
 impl Known {
     pub(super) fn painter(&self, token_hash: &[u8], now: Instant) -> Option<Painter> {
-        let all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        let fresh = all.get(token_hash).filter(|(_, found)| now.saturating_duration_since(*found) < GOOD_FOR);
+        let found = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        let fresh =
+            found.all.get(token_hash).filter(|(_, found)| now.saturating_duration_since(*found) < GOOD_FOR);
         fresh.map(|(painter, _)| painter.clone())
     }
 
+    /// Remembers who was looked up at `now`, unless somebody signed out since then.
     pub(super) fn found(&self, token_hash: Vec<u8>, painter: Painter, now: Instant) {
-        let mut all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut found = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if found.forgotten.is_some_and(|forgotten| forgotten >= now) {
+            return;
+        }
+        let all = &mut found.all;
         if all.len() >= MOST {
             all.retain(|_, (_, found)| now.saturating_duration_since(*found) < GOOD_FOR);
         }
@@ -37,7 +47,8 @@ impl Known {
 
     /// Somebody signed out: who is still signed in is looked up anew.
     pub(super) fn forget(&self) {
-        self.0.lock().unwrap_or_else(PoisonError::into_inner).clear();
+        let mut found = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        *found = Found { all: HashMap::new(), forgotten: Some(Instant::now()) };
     }
 }
 
@@ -58,5 +69,11 @@ mod tests {
         assert_eq!(id(&known, 1, now + Duration::from_millis(1100)), None);
         known.forget();
         assert_eq!(id(&known, 1, now), None);
+        // It was asked before that, and answered after.
+        known.found(vec![1], painter.clone(), now);
+        assert_eq!(id(&known, 1, now), None);
+        let later = Instant::now() + Duration::from_millis(1);
+        known.found(vec![1], painter.clone(), later);
+        assert_eq!(id(&known, 1, later), Some(painter.id));
     }
 }

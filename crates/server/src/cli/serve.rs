@@ -110,7 +110,9 @@ impl Serve {
         if let (Some(folder), Some(painter)) = (&self.demo, &self.painter) {
             demo::load(&pool, folder, painter)?;
         }
+        let known = Known::default();
         let app = web::Data::new(App {
+            changes: Changes::listening(&self.database_url, known.clone()),
             in_line: api::InLine::at(&pool),
             together: api::Together::default(),
             pool,
@@ -118,11 +120,10 @@ impl Serve {
             hosts: self.host.clone(),
             patience: api::PATIENCE,
             turns: api::Turns::default(),
-            known: Known::default(),
+            known,
             tls: self.tls,
             room: Room { rows: self.most_things, bytes: self.most_mib << 20 },
             begin_with: self.begin_with.clone(),
-            changes: Changes::listening(&self.database_url),
             watch: Watch::default(),
         });
         if let Some(folder) = &self.begin_with

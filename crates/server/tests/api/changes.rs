@@ -54,3 +54,35 @@ async fn what_changes_is_heard_on_every_copy_within_two_seconds_by_its_painter_a
     let text = heard(two.into_body(), &[&id]).await;
     assert!(!text.contains(&id) && !text.contains("curves"), "it is none of theirs: {text}");
 }
+
+/// Who signs out here is signed out there, and hears no more of what changes.
+#[actix_web::test]
+async fn who_signs_out_is_unknown_to_every_copy() {
+    let name = somebody();
+    let (here, there) = (studio!(name.clone()), studio!(name));
+    let (gone, stays) = (sign_in(&here).await, sign_in(&here).await);
+    let listen = |cookie: &Cookie<'static>| {
+        TestRequest::get().uri("/api/v1/changes").cookie(cookie.clone()).to_request()
+    };
+    let (one, two) = (call_service(&there, listen(&gone)).await, call_service(&there, listen(&stays)).await);
+    actix_web::rt::time::sleep(Duration::from_millis(700)).await;
+    let tools = || TestRequest::get().uri("/api/v1/tools");
+    // Remembered there, from now on.
+    for cookie in [&gone, &stays] {
+        assert_eq!(ask(&there, cookie, tools()).await.0, 200);
+    }
+    assert_eq!(ask(&here, &gone, TestRequest::delete().uri("/api/v1/session")).await.0, 204);
+    let mut body = pin!(one.into_body());
+    let ended = timeout(Duration::from_secs(10), async {
+        while let Some(lines) = std::future::poll_fn(|context| body.as_mut().poll_next(context)).await {
+            assert!(!String::from_utf8_lossy(&lines.expect("lines")).contains("sessions"));
+        }
+    });
+    ended.await.expect("it ends long before anybody would have asked again");
+    assert_eq!(ask(&there, &gone, tools()).await.0, 401);
+    assert_eq!(ask(&there, &stays, tools()).await.0, 200);
+    let curve = json!({"name": "line", "points": [[0.0, 0.0], [1.0, 1.0]]});
+    assert_eq!(ask(&here, &stays, TestRequest::post().uri("/api/v1/curves").set_json(curve)).await.0, 201);
+    let text = heard(two.into_body(), &["\"kind\":\"curves\""]).await;
+    assert!(text.contains("\"kind\":\"curves\""), "it goes on for others: {text}");
+}

@@ -50,7 +50,9 @@ pub fn app_of(open: Option<String>, patience: Duration, turns: api::Turns, tls: 
     let mut tries = (0..20).map(|_| Pool::connect(&url, 2));
     let pool = tries.find_map(Result::ok).expect("the test database answers");
     pool.migrate().expect("migrations run");
+    let known = api::known::Known::default();
     App {
+        changes: api::changes::Changes::listening(&url, known.clone()),
         in_line: api::InLine::at(&pool),
         together: api::Together::default(),
         pool,
@@ -58,11 +60,10 @@ pub fn app_of(open: Option<String>, patience: Duration, turns: api::Turns, tls: 
         hosts: vec!["studio.test".into()],
         patience,
         turns,
-        known: api::known::Known::default(),
+        known,
         tls,
         room: api::studio::Room::default(),
         begin_with: None,
-        changes: api::changes::Changes::listening(&url),
         watch: api::watch::Watch::default(),
     }
 }

@@ -1,0 +1,2 @@
+DROP TRIGGER tell ON sessions;
+DROP FUNCTION tell_signed_out();
