@@ -162,6 +162,11 @@ impl ApiError {
         Self { field, ..self }
     }
 
+    /// It lies with nothing that was asked, and may be otherwise in a while.
+    pub fn passes(&self) -> bool {
+        self.status == StatusCode::SERVICE_UNAVAILABLE.as_u16()
+    }
+
     fn database_away(cause: impl std::fmt::Display) -> Self {
         tracing::warn!(%cause, "database away");
         Self::new(StatusCode::SERVICE_UNAVAILABLE, "database-away", "the database cannot be reached just now")

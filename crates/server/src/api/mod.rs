@@ -42,7 +42,7 @@ pub use heavy::{Heavy, Turns};
 pub use lines::Line;
 pub use query::{InLine, query};
 use sent::Most;
-pub use together::Together;
+pub use together::{Draft, Together};
 
 /// What handlers share.
 #[derive(Clone)]

@@ -40,7 +40,9 @@ impl Draft {
     }
 }
 
-type Sender = oneshot::Sender<Option<Saved>>;
+/// What becomes of one: saved; or not, whatever the reason; or nobody could be asked.
+type Outcome = Result<Option<Saved>, ApiError>;
+type Sender = oneshot::Sender<Outcome>;
 
 /// Drafts that wait to be written.
 #[derive(Clone, Default)]
@@ -60,7 +62,10 @@ impl Together {
 
     /// Saves a draft together with whatever others wait. Nothing where it was not saved by that, whatever the reason: asked by itself, it is
     /// saved, or refused for that reason.
-    pub async fn save(&self, app: &web::Data<App>, draft: Draft) -> Option<Saved> {
+    ///
+    /// # Errors
+    /// The database is away, or too much is asked of it: nobody asks again for each.
+    pub async fn save(&self, app: &web::Data<App>, draft: Draft) -> Outcome {
         let (sender, saved) = oneshot::channel();
         let begins = {
             let mut waiting = self.held();
@@ -75,7 +80,7 @@ impl Together {
             rt::spawn(async move { writing.write_all(&app).await });
         }
         // Nobody tells where the one who wrote is gone.
-        saved.await.unwrap_or(None)
+        saved.await.unwrap_or(Ok(None))
     }
 }
 
@@ -104,11 +109,15 @@ impl Writing {
                 tools::save_drafts(db, &saves)
             })
             .await;
-            // What went wrong with all is found out by each.
-            let saved = wrote.unwrap_or_else(|_| vec![None; senders.len()]);
-            for (sender, saved) in senders.into_iter().zip(saved) {
+            let outcomes: Vec<Outcome> = match wrote {
+                Ok(saved) => saved.into_iter().map(Ok).collect(),
+                Err(refusal) if refusal.passes() => vec![Err(refusal); senders.len()],
+                // What went wrong with all is found out by each.
+                Err(_) => vec![Ok(None); senders.len()],
+            };
+            for (sender, outcome) in senders.into_iter().zip(outcomes) {
                 // Gone meanwhile; what is written is written.
-                sender.send(saved).ok();
+                sender.send(outcome).ok();
             }
         }
     }

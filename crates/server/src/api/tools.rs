@@ -361,7 +361,7 @@ pub async fn save_draft(
     let json: Arc<RawValue> = to_raw_value(&tool).map_err(ApiError::internal)?.into();
     let draft = together::Draft { id: *id, owner: painter.id, document: json.clone(), based_on, seen };
     let needs_images = tool.images().next().is_some();
-    let together = if needs_images { None } else { app.together.save(&app, draft.clone()).await };
+    let together = if needs_images { None } else { app.together.save(&app, draft.clone()).await? };
     let Saved { version, saved_at } = match together {
         Some(saved) => saved,
         None => {

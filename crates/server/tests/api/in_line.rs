@@ -52,3 +52,20 @@ async fn whoever_asks_takes_a_turn_and_who_goes_gives_it_up() {
     // Two at once may change places.
     assert!(answered.iter().zip(&wanted).all(|(a, b)| a.abs_diff(*b) <= 2), "{answered:?}");
 }
+
+/// Where no connection is to be had a draft is refused for that reason once, not asked for again by itself.
+#[actix_web::test]
+async fn drafts_that_are_saved_together_are_told_together_that_the_database_is_away() {
+    let app = Data::new(app_of(None, api::PATIENCE, api::Turns::default(), false));
+    let _held = [app.pool.get(), app.pool.get()].map(|db| db.expect("a connection"));
+    let document: Arc<serde_json::value::RawValue> =
+        serde_json::value::to_raw_value(&document("reed")).expect("plain data").into();
+    let draft = |_| {
+        let (id, owner) = (uuid::Uuid::new_v4(), uuid::Uuid::new_v4());
+        api::Draft { id, owner, document: document.clone(), based_on: 1, seen: 0 }
+    };
+    let saves = (0..3).map(draft).map(|draft| app.together.save(&app, draft));
+    for refused in futures_util::future::join_all(saves).await {
+        assert!(refused.expect_err("away").to_string().starts_with("database-away"));
+    }
+}
