@@ -38,6 +38,8 @@ diesel::table! {
         taken_away_at -> Nullable<Timestamptz>,
         last_draft -> Int4,
         newest -> Int4,
+        newest_hash -> Text,
+        newest_kept_at -> Timestamptz,
     }
 }
 

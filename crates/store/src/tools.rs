@@ -105,15 +105,17 @@ fn is_of(owner: Uuid) -> _ {
 
 /// Tools of a painter by name, those behind `after`, at most so many.
 pub fn heads(db: &mut PgConnection, owner: Uuid, after: Option<&str>, most: i64) -> Result<Vec<Head>> {
-    // Every name is behind none.
-    let mine =
-        with_newest().filter(tools::owner_id.eq(owner)).filter(tools::name.gt(after.unwrap_or_default()));
+    let mine = tools::table
+        .left_join(drafts::table.on(drafts::tool_id.eq(tools::id)))
+        .filter(tools::owner_id.eq(owner).and(tools::taken_away_at.is_null()))
+        // Every name is behind none.
+        .filter(tools::name.gt(after.unwrap_or_default()));
     let columns = (
         tools::id,
         tools::name,
-        tool_versions::number,
-        tool_versions::content_hash,
-        tool_versions::kept_at,
+        tools::newest,
+        tools::newest_hash,
+        tools::newest_kept_at,
         drafts::version.nullable(),
     );
     Ok(mine.order(tools::name).limit(most).select(columns).load(db)?)
@@ -387,8 +389,11 @@ pub(crate) fn insert_version(
         tool_versions::content_hash.eq(content.hash),
         tool_versions::note.eq(content.note),
     );
-    diesel::insert_into(tool_versions::table).values(row).execute(db)?;
-    diesel::update(tools::table.find(id)).set(tools::newest.eq(number)).execute(db)?;
+    let kept = diesel::insert_into(tool_versions::table).values(row).returning(tool_versions::kept_at);
+    let kept_at: DateTime<Utc> = kept.get_result(db)?;
+    let newest =
+        (tools::newest.eq(number), tools::newest_hash.eq(content.hash), tools::newest_kept_at.eq(kept_at));
+    diesel::update(tools::table.find(id)).set(newest).execute(db)?;
     uses::write(db, owner, User::Version(id, number), content.images)
 }
 
