@@ -70,6 +70,10 @@ test("a pen draws with all its signals, on the free row and on the whole area", 
     await expect.poll(() => bench.shown(bench.pad)).toEqual(blank);
     await page.keyboard.press("Control+z");
     await expect.poll(() => bench.shown(bench.pad)).toEqual(drawn);
+    await page.keyboard.press("Shift+Delete");
+    await expect.poll(() => bench.shown(bench.pad)).toEqual(blank);
+    // At once: before the sheet is laid anew.
+    await page.keyboard.press("Control+z");
     await page.reload();
     await bench.settled();
     await expect.poll(() => bench.shown(bench.pad)).toEqual(drawn);

@@ -1,6 +1,6 @@
 /** The steps of the work on a tool: kept in this browser beyond a reload and a change of tool. */
 
-import { del, entries, get as read, set as write } from "idb-keyval";
+import { createStore, del, entries, get as read, promisifyRequest } from "idb-keyval";
 import type { ToolDocument } from "../model/tool";
 import { useBench, type PadStroke, type Snapshot } from "./store";
 
@@ -14,10 +14,14 @@ export interface Work {
 }
 
 const NAME = "saltmarsh.steps.";
+/** A control that is dragged changes the document at every move; what of it was not written is found again by the draft. */
 const SOON_MS = 250;
 /** Steps that outlive a reload, and tools whose work is kept. */
 const MOST_STEPS = 100;
 const MOST_TOOLS = 60;
+
+/** Where idb-keyval keeps all by itself. */
+const kept = createStore("keyval-store", "keyval");
 
 let timer: ReturnType<typeof setTimeout> | undefined;
 let failed: (() => void) | null = null;
@@ -38,7 +42,12 @@ async function keepNow() {
   if (!tool || !now) return;
   const work: Work = { now, past: past.slice(-MOST_STEPS), future: future.slice(0, MOST_STEPS), at: Date.now() };
   try {
-    await write(NAME + tool.id, work);
+    await kept("readwrite", (store) => {
+      store.put(work, NAME + tool.id);
+      // Not once it is heard that it was put: a page that goes hears nothing any more, and nothing would be kept.
+      store.transaction.commit();
+      return promisifyRequest(store.transaction);
+    });
   } catch {
     failed?.();
   }
@@ -63,6 +72,8 @@ export function watchSteps(onFailed: () => void) {
   window.addEventListener("pagehide", leave);
   const stop = useBench.subscribe((state, before) => {
     if (state.tool?.id !== before.tool?.id || (state.now === before.now && state.past === before.past)) return;
+    // What lies on the free row is kept nowhere else.
+    if (state.now?.pad !== before.now?.pad || state.now?.between !== before.now?.between) return void keepSteps();
     clearTimeout(timer);
     timer = setTimeout(() => void keepSteps(), SOON_MS);
   });
