@@ -37,7 +37,7 @@ pub struct SaveDraft<'a> {
     pub seen: i32,
 }
 
-/// What becomes of a draft whose tool somebody else holds.
+/// What becomes of a draft that somebody else holds, or whose tool they hold where it has none yet.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Held {
     /// It waits for them, and is saved if they changed nothing.

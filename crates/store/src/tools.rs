@@ -296,7 +296,7 @@ pub fn save_draft(db: &mut impl Tells, save: SaveDraft<'_>, images: &[&str]) -> 
 }
 
 /// Saves drafts that need no images all at once: one commit, and one notice, for what would be as many. Nothing in the place of one that
-/// is not saved by it: somebody else holds its tool, or it is to be refused, or is there already; [`save_draft`] tells which.
+/// is not saved by it: somebody else holds it or its tool, or it is to be refused, or is there already; [`save_draft`] tells which.
 ///
 /// # Errors
 /// None of them is saved.
