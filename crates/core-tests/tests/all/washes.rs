@@ -10,7 +10,7 @@ use saltmarsh_core::chain::{Action, Qualities, Value};
 use saltmarsh_core::describe::figures;
 use saltmarsh_core::ground::{Recipe, Surface};
 use saltmarsh_core::hand::{Gesture, Hand, Sample};
-use saltmarsh_core::medium::wash::blocks::{PAINT_PLANES, WATER, pigments_of, plane, water_mm3};
+use saltmarsh_core::medium::wash::blocks::{COVER, PAINT_PLANES, WATER, pigments_of, plane, water_mm3};
 use saltmarsh_core::medium::wash::resist::{MASK, RESIST};
 use saltmarsh_core::medium::{Care, Turn, turn_in_place};
 use saltmarsh_core::relief::view;
@@ -412,6 +412,58 @@ fn a_section_tells_paint_in_hollows_from_powder_on_crowns() {
         rough > 1.1 && rough > hot && charcoal < 0.9,
         "rough {rough}, hot-pressed {hot}, charcoal {charcoal}"
     );
+}
+
+#[test]
+fn a_dry_brush_breaks_over_the_tooth_in_soft_islands_and_streaks() {
+    let tool = demo_tool("wash-dry-brush");
+    // How much of every pixel of the stroke's inside is covered, row by row.
+    let cover = |surface: Surface, pixel_mm: f64| -> Vec<Vec<f64>> {
+        let side = |mm: f64| (mm / pixel_mm) as usize;
+        let ground = common::ground_of(&Recipe::of(surface));
+        let mut s = Sheet::new(ground, side(60.0), side(20.0), pixel_mm, [0.0; 2]).expect("a sheet");
+        draw_wet(&tool, &pull([8.0, 10.0], [52.0, 10.0], 0.5), &mut s);
+        s.rest();
+        let at = |x: usize, y: usize| {
+            let block = s.tile(x / TILE, y / TILE).and_then(|t| t.block(&WATER));
+            block.map_or(0.0, |b| f64::from(plane(b, COVER)[(y % TILE) * TILE + x % TILE]))
+        };
+        (side(5.0)..side(15.0)).map(|y| (side(14.0)..side(46.0)).map(|x| at(x, y)).collect()).collect()
+    };
+    let fine = cover(Surface::Rough, 0.085);
+    let all: Vec<f64> = fine.concat();
+    let share = |is: &dyn Fn(f64) -> bool| all.iter().filter(|c| is(**c)).count() as f64 / all.len() as f64;
+    let (bare, partly) = (share(&|c| c < 0.05), share(&|c| (0.05..0.95).contains(&c)));
+    assert!((0.2..0.8).contains(&bare), "{bare} of it is bare");
+    assert!(partly > 0.3 * (1.0 - bare), "{partly} is covered in part, {bare} bare");
+    // Islands are as small as the tooth: a line along the pull goes on and off a crown so often, in a mm.
+    let borders = |row: &Vec<f64>| row.windows(2).filter(|two| (two[0] < 0.5) != (two[1] < 0.5)).count();
+    let islands = fine.iter().map(borders).sum::<usize>() as f64 / (all.len() as f64 * 0.085);
+    // Hairs hang together in locks: what one place of the tip leaves on a paper goes with what a place half a mm beside it leaves on another,
+    // over eight mm of the pull.
+    let rows = |surface: Surface| -> Vec<f64> {
+        let coarse = cover(surface, 0.23);
+        (0..4)
+            .flat_map(|k| {
+                coarse
+                    .iter()
+                    .map(move |r| r[k * 34..(k + 1) * 34].iter().sum::<f64>() / 34.0)
+                    .collect::<Vec<_>>()
+            })
+            .collect()
+    };
+    let goes_with = |a: &[f64], b: &[f64]| {
+        let mean = |v: &[f64]| v.iter().sum::<f64>() / v.len() as f64;
+        let (ma, mb) = (mean(a), mean(b));
+        let of = |x: &[f64], mx: f64, y: &[f64], my: f64| {
+            x.iter().zip(y).map(|(x, y)| (x - mx) * (y - my)).sum::<f64>()
+        };
+        of(a, ma, b, mb) / f64::sqrt(of(a, ma, a, ma) * of(b, mb, b, mb))
+    };
+    let (a, b) = (rows(Surface::Rough), rows(Surface::ColdPressed));
+    let beside = goes_with(&a[2..], &b[..b.len() - 2]);
+    assert!(islands > 0.9, "{islands} borders of islands in a mm");
+    assert!(beside > 0.1, "beside each other they go together by {beside}");
 }
 
 #[test]

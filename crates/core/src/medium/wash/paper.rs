@@ -27,6 +27,8 @@ pub struct PaperTile {
     pub drag: Vec<f32>,
     /// How thick water must stand to go on over the dry, µm.
     pub barrier: Vec<f32>,
+    /// The same of such a paper all over, if it were even.
+    pub even_barrier: f32,
     /// What it can drink, µm; nothing beyond the sheet's edge.
     pub room: Vec<f32>,
     /// How fast it drinks beside a sized paper.
@@ -35,6 +37,14 @@ pub struct PaperTile {
     pub pit: Vec<f32>,
     /// How readily paint drifts over it, a node of four cells.
     pub drifts: Vec<f32>,
+}
+
+impl PaperTile {
+    /// Pits under nought, ±1.27, in a pixel of the tile.
+    #[inline]
+    pub fn pit_at(&self, x: usize, y: usize) -> f32 {
+        self.pit[(y + MARGIN_Y) * WIDE + x + MARGIN_X]
+    }
 }
 
 /// Height that counts in the head.
@@ -208,6 +218,7 @@ impl Paper {
         PaperTile {
             head: cells.clone().map(|i| if inside(i) { HEAD * height[i] } else { WALL_UM }).collect(),
             barrier: smooth.iter().map(|n| holds * (1.0 - varies * n).max(0.2)).collect(),
+            even_barrier: holds,
             room: cells
                 .map(|i| if inside(i) { room * (1.0 + ROOM_VARIES * fibre[i]).max(0.2) } else { 0.0 })
                 .collect(),

@@ -10,7 +10,7 @@ use super::clock::step_in_place;
 use super::lay::{Brings, Cell, Takes, touch_in_place};
 use super::paper::Paper;
 use super::pigments;
-use super::step::{Air, Pace};
+use super::step::{Air, MARGIN_X, MARGIN_Y, Pace, WIDE};
 use crate::ground::{Ground, Surface};
 use crate::num;
 use crate::sheet::{Changed, Sheet, Surroundings, TILE};
@@ -398,16 +398,9 @@ fn what_was_worked_before_leaves_no_trace_in_another_sheet() {
     assert_eq!(after(0), after(1));
 }
 
-#[test]
-fn a_free_drop_on_even_paper_is_round_and_the_same_both_ways() {
-    let mut s = sheet(Surface::HotPressed, 192);
-    let paper = Paper::even(&s);
-    wet(&mut s, &paint("PB15:3", 700.0, 0.004), disc(96.0, 96.0, 34.0));
-    go(&mut s, 1..600, STILL, &paper);
-    let on = water(&s, ON, [0, 0, 192, 192]);
-    let paint = laid(&s, "PB15:3");
-    // How much of a ray water has reached: what of a cell that is tells the border to a fraction of it.
-    let cover = water(&s, COVER, [0, 0, 192, 192]);
+/// How far water came from the middle of a sheet of 192², cells, every five degrees: what of a cell it has reached tells the border to a fraction of it.
+fn radii(s: &Sheet) -> Vec<f64> {
+    let cover = water(s, COVER, [0, 0, 192, 192]);
     let between = |x: f64, y: f64| {
         let (left, top) = ((x - 0.5).floor(), (y - 0.5).floor());
         let (fx, fy) = (x - 0.5 - left, y - 0.5 - top);
@@ -421,7 +414,47 @@ fn a_free_drop_on_even_paper_is_round_and_the_same_both_ways() {
             .map(|k| 0.1 * between(96.0 + 0.1 * f64::from(k) * c, 96.0 + 0.1 * f64::from(k) * d))
             .sum::<f64>()
     };
-    let radii: Vec<f64> = (0..72).map(|k| radius(f64::from(k) * 5.0_f64.to_radians())).collect();
+    (0..72).map(|k| radius(f64::from(k) * 5.0_f64.to_radians())).collect()
+}
+
+#[test]
+fn water_that_comes_back_into_a_damp_wash_goes_ahead_in_lobes() {
+    // How much the border of a drop bends in and out from one ray to the next, beside its radius.
+    let bends = |full: f32| {
+        let mut s = sheet(Surface::ColdPressed, 192);
+        let paper = Paper::of(&s);
+        wet(&mut s, &paint("PB15:3", 450.0, 0.004), disc(96.0, 96.0, 30.0));
+        for (tx, ty) in (0..s.down()).flat_map(|ty| (0..3).map(move |tx| (tx, ty))) {
+            let room: Vec<f32> = {
+                let tile = paper.tile(s.ground(), (tx, ty));
+                (0..TILE * TILE)
+                    .map(|i| tile.room[(i / TILE + MARGIN_Y) * WIDE + i % TILE + MARGIN_X])
+                    .collect()
+            };
+            let tile = s.tile_in_place(tx, ty);
+            tile.make_in_place(&WATER);
+            let inside = plane_in_place(tile.block_in_place(&WATER), IN);
+            inside.iter_mut().zip(room).for_each(|(inside, room)| *inside = full * room);
+        }
+        go(&mut s, 1..300, STILL, &paper);
+        let radii = radii(&s);
+        let mean = radii.iter().sum::<f64>() / 72.0;
+        let between = radii.iter().zip(radii.iter().cycle().skip(1)).map(|(a, b)| (a - b) * (a - b));
+        [f64::sqrt(between.sum::<f64>() / 72.0) / mean, mean]
+    };
+    let ([dry, _], [damp, far]) = (bends(0.0), bends(0.8));
+    assert!(damp > 0.05 && damp > 2.0 * dry, "{damp} of {far} cells on damp paper, {dry} on dry");
+}
+
+#[test]
+fn a_free_drop_on_even_paper_is_round_and_the_same_both_ways() {
+    let mut s = sheet(Surface::HotPressed, 192);
+    let paper = Paper::even(&s);
+    wet(&mut s, &paint("PB15:3", 700.0, 0.004), disc(96.0, 96.0, 34.0));
+    go(&mut s, 1..600, STILL, &paper);
+    let on = water(&s, ON, [0, 0, 192, 192]);
+    let paint = laid(&s, "PB15:3");
+    let radii = radii(&s);
     let mean = radii.iter().sum::<f64>() / 72.0;
     let worst = radii.iter().map(|r| (r / mean - 1.0).abs()).fold(0.0, f64::max);
     assert!(mean > 36.0, "it ran out to {mean} cells");

@@ -5,12 +5,22 @@ use crate::num;
 /// A hair and what goes with it, mm across the pull; it changes over this length along it, mm (the wash study's).
 const HAIR_MM: f64 = 0.115;
 const DRIFTS_MM: f32 = 7.0;
-/// Streams of chance.
+/// Wet hairs hang together in locks so wide, mm: what is a hair's own counts so much, and what is common to a lock so much, in how far they reach and
+/// in what they carry (squares add up to one; tuned by eye: without locks a stroke is even once a pixel is as wide as some hairs).
+const LOCK_MM: f64 = 1.1;
+const IN_REACH: [f32; 2] = [0.8, 0.6];
+const IN_LOAD: [f32; 2] = [0.92, 0.39];
+/// Streams of chance; those of locks stand behind them.
 const REACHES: u64 = 310;
 const WATER: u64 = 311;
 const PAINT: u64 = 312;
+const LOCKS: u64 = 330;
 /// How far hairs that part wholly reach more or less, deviations of the paper's height.
 const PARTS: f32 = 2.2;
+/// How far the paper's fine tooth lifts it to the hairs, deviations of its height for one of pits (what a pixel's mean height no longer has), and over
+/// what of it a touch goes from none to whole (both tuned by eye: without the tooth islands of a dry brush are crisp and even).
+const TOOTH: f32 = 0.7;
+const SOFT: f32 = 1.2;
 /// Paper that is flatter than this meets a tip as if it were so rough, µm.
 const LEAST_SQ_UM: f32 = 2.0;
 
@@ -60,6 +70,16 @@ fn noise(seed: u64, stream: u64, which: i64, x: f32) -> f32 {
     a + (at(1) - a) * s
 }
 
+/// Smooth noise of a hair along a way and of the locks it lies between, each so much.
+fn uneven(seed: u64, stream: u64, hair: i64, x: f32, [own, common]: [f32; 2]) -> f32 {
+    let at = hair as f64 * HAIR_MM / LOCK_MM;
+    let lock = f64::floor(at);
+    let t = (at - lock) as f32;
+    let of = |which: i64| noise(seed, stream + LOCKS, lock as i64 + which, x);
+    let (s, a) = (t * t * (3.0 - 2.0 * t), of(0));
+    own * noise(seed, stream, hair, x) + common * (a + (of(1) - a) * s)
+}
+
 impl Contact {
     /// The hairs from `-half_mm` to `half_mm` across the pull, after so much way: the mean of those within a pixel.
     pub fn across(&self, half_mm: f64, way_mm: f64, pixel_mm: f64) -> Vec<Hair> {
@@ -69,11 +89,13 @@ impl Contact {
         let h = &self.hairs;
         let single: Vec<Hair> = (-half..=half)
             .map(|i| {
-                let n = |stream: u64, by: f32| if by > 0.0 { by * noise(h.seed, stream, i, x) } else { 0.0 };
+                let n = |stream: u64, by: f32, shares: [f32; 2]| {
+                    if by > 0.0 { by * uneven(h.seed, stream, i, x, shares) } else { 0.0 }
+                };
                 Hair {
-                    reaches: PARTS * n(REACHES, h.lines),
-                    film: num::exp(0.6 * n(WATER, h.water)),
-                    paint: num::exp(0.8 * n(PAINT, h.paint)),
+                    reaches: PARTS * n(REACHES, h.lines, IN_REACH),
+                    film: num::exp(0.6 * n(WATER, h.water, IN_LOAD)),
+                    paint: num::exp(0.8 * n(PAINT, h.paint, IN_LOAD)),
                 }
             })
             .collect();
@@ -98,11 +120,11 @@ impl Contact {
         Hair { reaches: mix(a.reaches, b.reaches), film: mix(a.film, b.film), paint: mix(a.paint, b.paint) }
     }
 
-    /// Share of a cell of some height that is touched, µm from the mean level (the wash study's form).
+    /// Share of a cell of some height that is touched, µm from the mean level, its pits under nought (the wash study's form).
     #[inline]
-    pub fn share(&self, height_um: f32, hair: &Hair) -> f32 {
+    pub fn share(&self, height_um: f32, pit: f32, hair: &Hair) -> f32 {
         let level = 2.0 - 5.0 * self.reach;
-        let x = (height_um / self.sq_um + hair.reaches - level) / 0.45 + 0.5;
+        let x = (height_um / self.sq_um + TOOTH * pit + hair.reaches - level) / SOFT + 0.5;
         let x = x.clamp(0.0, 1.0);
         x * x * (3.0 - 2.0 * x)
     }

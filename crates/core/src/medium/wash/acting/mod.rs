@@ -27,6 +27,9 @@ use prints::{Face, Print};
 const SPACING: f64 = 0.25;
 const LEAST_PIXELS: f64 = 0.7;
 
+/// Making a tile of paper, if nobody made it ahead, takes as long as painting more pixels than this: whoever counts them looks up in between.
+const PAPER_PIXELS: usize = 50_000;
+
 /// Shares of what lies loose and of what is bound that a tip sets afloat at a touch which loosens all it can (a quarter of that is the wash study's lifting).
 const LOOSENS: f32 = 0.64;
 const FREES: f32 = 0.08;
@@ -232,13 +235,19 @@ impl Acting for WashTool {
             self.open = Some(open);
             return None;
         };
+        if !self.paper.has(key) {
+            self.paper.tile(sheet.ground(), key);
+            self.open = Some(open);
+            return Some(PAPER_PIXELS);
+        }
         open.next += 1;
         let ground = sheet.ground_tile(key.0, key.1, Feel::default());
+        let paper = self.paper.tile(sheet.ground(), key);
         let contact = self.make.hairs.contact(self.paper.sq_um(), open.reach);
         let cells = open.print.cells(
             sheet.raster(),
             (key, window),
-            &ground.height,
+            (&ground.height, &paper),
             (self.action != Action::Cut).then_some(&contact),
             (sheet.tile(key.0, key.1), self.make.stuff != Stuff::Mask),
         );

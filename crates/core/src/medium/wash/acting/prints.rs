@@ -5,6 +5,7 @@ use crate::ground::sampled::Raster;
 use crate::medium::paste::blocks::{BODY_UM, FILM_VALUES, FILMS, TOP_UM};
 use crate::medium::wash::blocks::plane;
 use crate::medium::wash::lay::Cell;
+use crate::medium::wash::paper::PaperTile;
 use crate::medium::wash::resist::{MASK, RESIST};
 use crate::medium::{At, Travel};
 use crate::num;
@@ -176,13 +177,13 @@ impl Print {
         (rect.left < rect.right && rect.top < rect.bottom).then_some(rect)
     }
 
-    /// What it touches of a window of a tile. `height`: of the ground under the tile, µm; without a `contact` it meets all of it. `masked`: masking
-    /// fluid keeps it off.
+    /// What it touches of a window of a tile. `height`: of the ground under the tile, µm, and its `paper`; without a `contact` it meets all of it.
+    /// `masked`: masking fluid keeps it off.
     pub fn cells(
         &self,
         raster: Raster,
         ((tx, ty), [x0, y0, x1, y1]): ((usize, usize), [usize; 4]),
-        height: &[f32],
+        (height, paper): (&[f32], &PaperTile),
         contact: Option<&Contact>,
         (tile, masked): (Option<&Tile>, bool),
     ) -> Cells {
@@ -247,7 +248,7 @@ impl Print {
                 let hair = Contact::between(hairs, dy * along - dx * aside);
                 let holes = if self.face == Face::Sponge { self.sponge(dx, dy) } else { 1.0 };
                 let bare = mask.map_or(1.0, |m| 1.0 - m[index]);
-                let share = cover * holes * bare * contact.share(height[index], &hair);
+                let share = cover * holes * bare * contact.share(height[index], paper.pit_at(x, y), &hair);
                 if share > 1e-3 {
                     out.touched += f64::from(share);
                     out.cells.push(Cell { index, share, film: hair.film, paint: hair.paint });
