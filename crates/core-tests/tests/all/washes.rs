@@ -264,6 +264,17 @@ fn masking_fluid_keeps_paper_bare_until_it_is_rubbed_off() {
     let most = under.iter().map(|(x, y)| paint_at(&s, *x, *y)).fold(0.0, f64::max);
     let beside = paint_at(&s, 80, 50);
     assert!(beside > 0.1 && most < 0.02 * beside, "{most} µm under the fluid, {beside} beside it");
+    // Neither does a stick come to it, nor what rubs what the stick left, nor its dust.
+    for (name, pressure) in [("vine-charcoal-side", 0.9), ("stump", 0.6), ("dust-spatter", 0.6)] {
+        draw_wet(&demo_tool(name), &pull([10.0, 12.5], [50.0, 12.5], pressure), &mut s);
+    }
+    let powder = |x: usize, y: usize| common::powder(&s, [x, y, x + 1, y + 1])[0];
+    let most = under.iter().map(|(x, y)| powder(*x, *y)).fold(0.0, f64::max);
+    let beside_it = powder(80, 50);
+    assert!(
+        beside_it > 0.5 && most < 0.02 * beside_it,
+        "{most} µm of powder under it, {beside_it} beside it"
+    );
     draw_wet(&demo_tool("wash-mask-rubber"), &pull([30.0, 2.0], [30.0, 23.0], 0.6), &mut s);
     assert!(masked(&s).is_empty(), "all of it is rubbed off");
     assert_eq!(paint_at(&s, 80, 50), beside, "and no paint with it");
@@ -280,7 +291,7 @@ fn paint_flees_from_spirit_and_salt() {
             if with {
                 let mut drop = demo_tool(name);
                 drop.parameters.insert("tip.width_mm".into(), Value::Number(0.1));
-                drop.parameters.insert("tip.drop_mm".into(), Value::Number(6.0));
+                drop.parameters.insert("tip.drop_mm".into(), Value::Number(2.0));
                 drop.seed = 3;
                 draw_wet(&drop, &pull([29.9, 12.5], [30.1, 12.5], 0.6), &mut s);
             }

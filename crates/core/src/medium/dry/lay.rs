@@ -54,7 +54,7 @@ pub fn lay_in_place(
     DryBlocks { powder: block, mut even, mut layer, mut film }: DryBlocks<'_>,
     contact: &Contact,
     (dab, laying): (&Dab<'_>, &Laying<'_>),
-    part: Part,
+    part: Part<'_>,
     mut dust: Option<((usize, usize), &mut Dust)>,
     done: &mut Done,
 ) {

@@ -240,18 +240,20 @@ pub struct Dab<'a> {
 
 /// The pixels of one tile that a dab visits.
 #[derive(Debug, Clone, Copy)]
-pub struct Part {
+pub struct Part<'a> {
     /// Place of the tile's corner on the sheet, mm, and side of its pixels.
     pub corner_mm: [f32; 2],
     pub pixel: f32,
     /// `[x0, y0, x1, y1)` within the tile.
     pub window: [usize; 4],
+    /// Share of each pixel of the tile that nothing keeps a tip from; nothing where it meets all of it.
+    pub bare: Option<&'a [f32]>,
 }
 
 /// Where a dab reaches, and how hard it presses there.
 pub(super) struct Reach<'a> {
     dab: &'a Dab<'a>,
-    part: Part,
+    part: Part<'a>,
     /// Squared relative radii: wholly inside up to `inner`, outside from `outer`.
     inner: f32,
     outer: f32,
@@ -261,7 +263,7 @@ pub(super) struct Reach<'a> {
 }
 
 impl<'a> Reach<'a> {
-    pub(super) fn new(dab: &'a Dab<'a>, part: Part) -> Self {
+    pub(super) fn new(dab: &'a Dab<'a>, part: Part<'a>) -> Self {
         let footprint = &dab.footprint;
         let (inner, outer) = footprint.rim(part.pixel);
         let quarter = 0.25 * footprint.travel;
@@ -273,15 +275,19 @@ impl<'a> Reach<'a> {
     /// footprint's middle in mm, and how they are met.
     #[inline(always)]
     pub(super) fn visit(&self, mut act: impl FnMut(usize, [f32; 2], Pressed)) {
-        let Part { corner_mm, pixel, window: [x0, y0, x1, y1] } = self.part;
+        let Part { corner_mm, pixel, window: [x0, y0, x1, y1], bare } = self.part;
         for y in y0..y1 {
             let dy = corner_mm[1] + (y as f32 + 0.5) * pixel - self.dab.footprint.y;
             for from in (x0..x1).step_by(LANES) {
                 // The last four of a row may reach back to pixels that are done.
                 let start = from.min(TILE - LANES);
                 let dx = corner_mm[0] + (start as f32 + 0.5) * pixel - self.dab.footprint.x;
-                if let Some(press) = self.find(dx, dy, from - start, (x1 - start).min(LANES)) {
-                    act(y * TILE + start, [dx, dy], press);
+                if let Some(mut press) = self.find(dx, dy, from - start, (x1 - start).min(LANES)) {
+                    let first = y * TILE + start;
+                    if let Some(bare) = bare {
+                        press.cover *= lanes::four(&bare[first..]);
+                    }
+                    act(first, [dx, dy], press);
                 }
             }
         }

@@ -263,7 +263,7 @@ impl Rub {
         contact: &Contact,
         dab: &Dab<'_>,
         tile: usize,
-        part: Part,
+        part: Part<'_>,
         done: &mut Done,
     ) {
         let r = self.mover;

@@ -67,7 +67,7 @@ pub fn lay_in_place(
     sheer: &Sheer,
     contact: &Contact,
     (dab, laying): (&Dab<'_>, &Laying<'_>),
-    part: Part,
+    part: Part<'_>,
     done: &mut Done,
 ) {
     let Some(entering) = &laying.entering else { return };

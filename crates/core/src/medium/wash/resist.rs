@@ -1,6 +1,6 @@
 //! What keeps water off or drives it away: masking fluid, salt and spirit.
 //!
-//! Masking fluid closes a cell until it is rubbed off. Spirit lowers the tension of the surface it falls on, so that water and what swims in it
+//! Masking fluid closes a cell until it is rubbed off, and keeps sticks and what rubs powder from the paper too. Spirit lowers the tension of the surface it falls on, so that water and what swims in it
 //! flee from it (Marangoni's effect, after its description in textbooks; the numbers are tuned by eye), and is soon gone; salt does so more
 //! weakly and for as long as it is wet, and drinks.
 
@@ -31,8 +31,8 @@ pub const SPIRIT: usize = 2;
 /// From this share on masking fluid closes a cell.
 pub const CLOSED: f32 = 0.5;
 /// What salt and spirit push in the head, µm, and how they count as paint that spreads (strength).
-const PUSH_UM: [f32; 2] = [70.0, 10.0];
-const SPREADS: [f32; 2] = [0.12, 0.2];
+const PUSH_UM: [f32; 2] = [80.0, 10.0];
+const SPREADS: [f32; 2] = [0.3, 0.2];
 /// They are dissolved or gone after about so long in water, s.
 const LASTS_S: [f32; 2] = [150.0, 20.0];
 /// What a grain of salt drinks, µm/s.
@@ -52,6 +52,12 @@ pub fn lay_in_place(tile: &mut Tile, cells: &[Cell], which: usize, dose: f32) {
         let there = &mut block[which * TILE_PIXELS + cell.index];
         *there = there.max((dose * cell.share).min(1.0));
     }
+}
+
+/// Share of each pixel that masking fluid leaves bare; nothing where none lies in the tile.
+pub fn bare_of(tile: &Tile) -> Option<Vec<f32>> {
+    let mask = plane(tile.block(&RESIST)?, MASK);
+    any(mask).then(|| mask.iter().map(|share| 1.0 - share).collect())
 }
 
 /// Rubs masking fluid off cells: it comes away whole where it is met at all.

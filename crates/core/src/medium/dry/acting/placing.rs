@@ -12,6 +12,7 @@ use crate::medium::dry::press::{Dab, Part, Press};
 use crate::medium::dry::rub::Giving;
 use crate::medium::dry::{Dry, lay, sheer};
 use crate::medium::eye::encoded;
+use crate::medium::wash::resist;
 use crate::medium::{At, Eye};
 use crate::sheet::{Changed, Sheet};
 use crate::tip::Footprint;
@@ -201,7 +202,8 @@ impl DryTool {
             travel: placing.travel,
             thin: placing.thin,
         };
-        let part = Part { corner_mm: corner(key, pixel), pixel, window };
+        let bare = sheet.tile(key.0, key.1).and_then(resist::bare_of);
+        let part = Part { corner_mm: corner(key, pixel), pixel, window, bare: bare.as_deref() };
         let contact = self.contacts.of_in_place(key, sheet, placing.tooth);
         if let Some(rub) = self.rub.as_mut() {
             let blocks = DryBlocks::of_in_place(sheet.tile_in_place(key.0, key.1), false, 0);

@@ -188,7 +188,10 @@ impl Acting for WashTool {
             nib.fed(across, at.signals.speed_mm_s, f64::from(film_um))
         });
         let print = match self.make.face {
-            Face::Drops => Print::drop(self.make.seed, at, self.make.half_mm[0], self.make.drop_mm),
+            Face::Drops => {
+                let drop = Print::drop(self.make.seed, at, self.make.half_mm[0], self.make.drop_mm);
+                if matches!(self.make.stuff, Stuff::Salt | Stuff::Spirit) { drop.dissolving() } else { drop }
+            }
             face => Print::of(face, self.make.seed, at, axes, direction)
                 .split(self.make.nib.map_or(0.0, |nib| nib.gap(axes[0], fed * f64::from(full)))),
         };

@@ -26,7 +26,7 @@ pub const OWN: &[Parameter] = &[
         Station::Load,
         "Loaded with",
         "paint",
-        "Masking fluid keeps paper white until it is rubbed off.",
+        "Masking fluid keeps paper white, from water and from powder, until it is rubbed off.",
     )
     .idle(|s| (s.action != Action::Lay).then_some("this tool lays nothing")),
     Parameter::choice::<Drives>(
