@@ -314,6 +314,46 @@ fn a_coarse_sheet_dries_alike_in_the_longer_steps_that_thin_water_bears() {
 }
 
 #[test]
+fn paint_runs_as_far_in_wet_paper_on_a_coarse_sheet() {
+    // How far paint lies from where it was dropped, mm, after 20 s.
+    let spread = |dx: f64| {
+        let side = (16.0 / dx) as usize;
+        let mut s = Sheet::new(Rc::new(Ground::generated(Surface::HotPressed)), side, side, dx, [0.0; 2])
+            .expect("a sheet");
+        wet(&mut s, &paint("PB15:3", 140.0, 0.0), disc(8.0 / dx, 8.0 / dx, 7.0 / dx));
+        wet(&mut s, &paint("PB15:3", 160.0, 0.03), disc(8.0 / dx, 8.0 / dx, 0.8 / dx));
+        s.advance(1200);
+        let laid = laid(&s, "PB15:3");
+        let whole: f64 = laid.iter().sum();
+        let squares = laid.iter().enumerate().map(|(i, um)| {
+            let [x, y] = [i % side, i / side].map(|n| (n as f64 + 0.5) * dx - 8.0);
+            um * (x * x + y * y)
+        });
+        f64::sqrt(squares.sum::<f64>() / whole)
+    };
+    let [study, screen] = [PITCH_MM, 0.23].map(spread);
+    assert!((screen / study - 1.0).abs() < 0.12, "{screen} mm at 0.23 mm a pixel, {study} mm at {PITCH_MM}");
+}
+
+#[test]
+fn a_narrow_line_holds_its_water_on_a_coarse_sheet_as_on_a_fine_one() {
+    // What a line of 1.2 mm by 9 covers when it is so full that it gives way, mm².
+    let covers = |dx: f64| {
+        let side = (14.0 / dx) as usize;
+        let ground = Rc::new(Ground::generated(Surface::HotPressed));
+        let mut s = Sheet::new(ground, side, side, dx, [0.0; 2]).expect("a sheet");
+        wet(&mut s, &paint("PB15:3", 480.0, 0.004), |x, y| {
+            let inside = |at: f64, half: f64| ((half - (at * dx - 7.0).abs()) / dx + 0.5).clamp(0.0, 1.0);
+            inside(x, 4.5) * inside(y, 0.6)
+        });
+        s.advance(600);
+        f64::from(water(&s, COVER, [0, 0, side, side]).iter().sum::<f32>()) * dx * dx
+    };
+    let [study, screen] = [PITCH_MM, 0.23].map(covers);
+    assert!((screen / study - 1.0).abs() < 0.1, "{screen} mm² at 0.23 mm a pixel, {study} mm² at {PITCH_MM}");
+}
+
+#[test]
 fn water_laid_beside_a_thin_film_shortens_the_steps_and_makes_nothing_lurch() {
     const PITCH: f64 = 0.222;
     let ground = Rc::new(Ground::generated(Surface::ColdPressed));

@@ -30,8 +30,8 @@ pub fn sums(strength: &[f32], on: &[f32], fill: &[f32]) -> [Vec<f32>; 3] {
     [sum(strength), sum(on), sum(fill)]
 }
 
-/// Binomial mean over 3 × 3 nodes of a grid with nodes around; its outermost are left out.
-fn binomial(grid: &Grid) -> Vec<f32> {
+/// Binomial mean over 3 × 3 nodes of a grid with nodes around, for so much of it, what a node holds itself for the rest; its outermost are left out.
+fn binomial(grid: &Grid, share: f32) -> Vec<f32> {
     let wide = grid.wide();
     let mut out = vec![0.0; wide * wide];
     for y in 1..wide - 1 {
@@ -40,7 +40,8 @@ fn binomial(grid: &Grid) -> Vec<f32> {
             let n = |dx: isize, dy: isize| grid.nodes[(i as isize + dx + dy * wide as isize) as usize];
             let sides = (n(-1, 0) + n(1, 0)) + (n(0, -1) + n(0, 1));
             let corners = (n(-1, -1) + n(1, 1)) + (n(1, -1) + n(-1, 1));
-            out[i] = 0.25 * n(0, 0) + (0.125 * sides + 0.0625 * corners);
+            let mean = 0.25 * n(0, 0) + (0.125 * sides + 0.0625 * corners);
+            out[i] = n(0, 0) + share * (mean - n(0, 0));
         }
     }
     out
@@ -54,7 +55,8 @@ pub fn grids_in_place(
     [round, drift_x, drift_y]: [&mut [f32]; 3],
 ) {
     let wide = fill.wide();
-    let (paint_mean, water_mean, fill_mean) = (binomial(paint), binomial(water), binomial(fill));
+    let [paint_mean, water_mean] = [paint, water].map(|grid| binomial(grid, pace.drift_smooth));
+    let fill_mean = binomial(fill, pace.round_smooth);
     // What pulls, and nothing where it is dry.
     let pulls: Vec<Option<f32>> = (0..wide * wide)
         .map(|i| {

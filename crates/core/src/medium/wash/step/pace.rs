@@ -31,6 +31,9 @@ const DRIFT_MM2_S: f64 = 8.5 * PITCH_MM;
 const DRIFT_MM_S: f64 = MOST_DRIFT * PITCH_MM / (2.0 * DT_S);
 const MOST_DRIFT: f64 = 0.13;
 
+/// Paint that drifts down the strength of single nodes goes along their grid: so much of the mean is kept (tuned by eye).
+const LEAST_SMOOTH: f64 = 0.4;
+
 /// Numbers of a step.
 #[derive(Debug, Clone, Copy)]
 pub struct Pace {
@@ -60,6 +63,9 @@ pub struct Pace {
     pub humid_spreads: f32,
     pub humid_settles: f32,
     pub humid_runs: usize,
+    /// How much of a node's roundness, and of its strength of paint, is the mean over the nodes around it.
+    pub round_smooth: f32,
+    pub drift_smooth: f32,
 }
 
 impl Pace {
@@ -125,6 +131,8 @@ impl Pace {
             humid_spreads: spread as f32,
             humid_settles: (spread / (nodes * nodes)) as f32,
             humid_runs: runs as usize,
+            round_smooth: smooth(dx) as f32,
+            drift_smooth: smooth(dx).max(LEAST_SMOOTH) as f32,
         }
     }
 }
@@ -135,4 +143,12 @@ fn usual(dx: f64) -> (f64, f64) {
     let parts = f64::ceil(PITCH_MM * PITCH_MM / (dx * dx) - 0.1).max(1.0);
     // On a coarser sheet it has farther to go: longer steps do.
     (f64::floor(EVERY * dx / PITCH_MM + 0.02).clamp(EVERY, LONGEST), parts)
+}
+
+/// How much of a binomial mean over nodes of four pixels of `dx` mm makes it as wide in mm as it is at the study's pitch (variances of a node's side, and of the
+/// mean); all of it on finer sheets, where it would have to be wider.
+fn smooth(dx: f64) -> f64 {
+    const NODE: f64 = 16.0 / 12.0;
+    const MEAN: f64 = 8.0;
+    (((NODE + MEAN) * PITCH_MM * PITCH_MM / (dx * dx) - NODE) / MEAN).clamp(0.0, 1.0)
 }
