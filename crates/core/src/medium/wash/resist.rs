@@ -1,6 +1,7 @@
 //! What keeps water off or drives it away: masking fluid, salt and spirit.
 //!
-//! Masking fluid closes a cell until it is rubbed off, and keeps sticks and what rubs powder from the paper too. Spirit lowers the tension of the surface it falls on, so that water and what swims in it
+//! Masking fluid closes a cell until it is rubbed off, and keeps sticks and what rubs powder from the paper too.
+//! Spirit lowers the tension of the surface it falls on, so that water and what swims in it
 //! flee from it (Marangoni's effect, after its description in textbooks; the numbers are tuned by eye), and is soon gone; salt does so more
 //! weakly and for as long as it is wet, and drinks.
 
