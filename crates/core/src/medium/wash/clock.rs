@@ -8,7 +8,7 @@ use super::around::{
     put_first_in_place, put_second_in_place,
 };
 use super::awake::{Near, awake_in_place, is_wet, near_wet};
-use super::blocks::{Blocks, DEEPEST, FASTEST, FILM, SWIMS, WATER, pigments_of, plane};
+use super::blocks::{Blocks, DEEPEST, FASTEST, FILM, SWIMS, U, V, WATER, pigments_of, plane, plane_in_place};
 use super::drying::dry_in_place;
 use super::grids::{grids_in_place, humidity_in_place};
 use super::paper::{Paper, PaperTile};
@@ -59,7 +59,11 @@ impl Clock for Water {
         let surroundings = sheet.surroundings();
         let (beat, begins) = beat_of(sheet);
         if begins {
+            let before = sheet.beat(&WATER).every;
             sheet.set_beat(&WATER, beat);
+            if before != 0 && before != beat.every {
+                keep_speeds_in_place(sheet, beat.every as f32 / before as f32);
+            }
         }
         let gone = sheet.steps() - beat.since;
         if !gone.is_multiple_of(beat.every) {
@@ -78,9 +82,19 @@ impl Clock for Water {
 /// Steps of water that belong together: after so many all kinds of them were taken.
 const TOGETHER: u64 = 4;
 
+/// Steps become so many times as long: water goes on as fast as it did, which is kept in cells a step.
+fn keep_speeds_in_place(sheet: &mut Sheet, longer: f32) {
+    let wet: Vec<(usize, usize)> = awake_in_place(sheet);
+    for tile in sheet.tiles_in_place(&wet) {
+        let water = tile.block_in_place(&WATER);
+        for which in [U, V] {
+            plane_in_place(water, which).iter_mut().for_each(|speed| *speed *= longer);
+        }
+    }
+}
+
 /// How the clock goes in the sheet's step that is due, and whether it begins to go so: after steps that belong together, and at once where
-/// what was laid since does not bear steps that long. Speeds are kept in cells a step of water; where steps become longer or shorter the drag on the
-/// thin films that bear it sets them right within a few.
+/// what was laid since does not bear steps that long.
 fn beat_of(sheet: &Sheet) -> (Beat, bool) {
     let (now, goes) = (sheet.steps(), sheet.beat(&WATER));
     let tiles = sheet.tiles().filter_map(|tile| tile.block(&WATER));
