@@ -68,21 +68,25 @@ pub fn grids_in_place(
         for x in 0..FOURS {
             let (node, i) = (y * FOURS + x, (y + AROUND) * wide + x + AROUND);
             round[node] = fill_mean[i] * (1.0 / 16.0);
-            let Some(here) = pulls[i] else {
-                (drift_x[node], drift_y[node]) = (0.0, 0.0);
-                continue;
+            let by = (pace.drifts * drifts[node]).min(pace.drifts_steepest);
+            let goes = |back: usize, aside: usize| {
+                let [along, across] = slope_at(&pulls, i, back, aside).map(|slope| by * slope);
+                along / (1.0 + (along * along + across * across).sqrt() / pace.drifts_most)
             };
-            let p =
-                |dx: isize, dy: isize| pulls[(i as isize + dx + dy * wide as isize) as usize].unwrap_or(here);
-            let side = |a: f32, b: f32, c: f32| 0.25 * (a + c) + 0.5 * b;
-            let gx = side(p(-1, -1), p(-1, 0), p(-1, 1)) - side(p(1, -1), p(1, 0), p(1, 1));
-            let gy = side(p(-1, -1), p(0, -1), p(1, -1)) - side(p(-1, 1), p(0, 1), p(1, 1));
-            let by = pace.drifts * drifts[node];
-            let (gx, gy) = (by * gx, by * gy);
-            let limit = 1.0 / (1.0 + (gx * gx + gy * gy).sqrt() / pace.drifts_most);
-            (drift_x[node], drift_y[node]) = (gx * limit, gy * limit);
+            (drift_x[node], drift_y[node]) = (goes(1, wide), goes(wide, 1));
         }
     }
+}
+
+/// How a pull falls at the edge between a node and the one `back` before it, and how it falls along that edge, for two nodes' length; nothing where
+/// one of the two is dry. The edges and not the nodes, since a pull that goes up and down from node to node would not be seen there, and stay.
+fn slope_at(pulls: &[Option<f32>], i: usize, back: usize, aside: usize) -> [f32; 2] {
+    let (Some(before), Some(behind)) = (pulls[i - back], pulls[i]) else { return [0.0; 2] };
+    let fall = before - behind;
+    let beside = |i: usize| pulls[i - back].zip(pulls[i]).map_or(fall, |(before, behind)| before - behind);
+    let along = 2.0 * (0.25 * (beside(i - aside) + beside(i + aside)) + 0.5 * fall);
+    let falls = |i: usize, here: f32| pulls[i - aside].unwrap_or(here) - pulls[i + aside].unwrap_or(here);
+    [along, 0.5 * (falls(i - back, before) + falls(i, behind))]
 }
 
 /// Humidity over a tile after a turn, from that of it and of those around, over cells filled so far.

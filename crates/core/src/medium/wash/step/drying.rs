@@ -48,7 +48,7 @@ pub fn dry_in_place(
     dry_damp_in_place(s, paper, pace, air);
     for y in s.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
         let span = shared(&s.flows.row(y), &OWN);
-        s.humid.row_in_place(y, false, false, span.clone(), &mut humid);
+        s.humid.row_in_place(y, span.clone(), &mut humid);
         for x in span.map(|k| k * LANES) {
             let (i, none) = (y * WIDE + x, all(0.0));
             let (on, inside, fill) = (at(&*s.on_after, i), at(&*s.in_after, i), at(&*s.fill_after, i));

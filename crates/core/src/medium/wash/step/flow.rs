@@ -123,7 +123,7 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
                 continue;
             }
             if !known {
-                s.round.row_in_place(y, false, false, span.clone(), &mut round);
+                s.round.row_in_place(y, span.clone(), &mut round);
                 known = true;
             }
             let thick = wet.bitselect(on / larger(Lanes::from(fill[k]), all(1e-3)), all(0.0));

@@ -118,6 +118,16 @@ pub fn gather_in_place(nine: [Around<'_>; 9], rows: Range<usize>, field: &mut [f
     }
 }
 
+/// Where a grid's values hold, and at which places of the cells they are asked for.
+#[derive(Debug, Clone, Copy, PartialEq)]
+enum Stands {
+    /// In the middles of the nodes; at the middles of cells.
+    Middles,
+    /// In the middles of the nodes' left or upper edges; at the same edges of cells.
+    LeftEdges,
+    UpperEdges,
+}
+
 /// Nodes of a coarse grid over a tile, with two more on every side.
 #[derive(Debug, Clone)]
 pub struct Grid {
@@ -125,8 +135,9 @@ pub struct Grid {
     cells: usize,
     pub side: usize,
     pub nodes: Vec<f32>,
-    /// How far four cells from a node's first on lie between two nodes, in the cells' middles and half a cell aside: the same at every node.
-    shares: [Lanes; 2],
+    stands: Stands,
+    /// How far four cells from a node's first on lie between two nodes: the same at every node.
+    shares: Lanes,
     /// Rows of nodes as cells look at them; which of them are known since the grid was filled, as bits.
     beside: Vec<Beside>,
     known: u64,
@@ -145,48 +156,63 @@ pub const AROUND: usize = 2;
 
 impl Grid {
     pub fn fours() -> Self {
-        Self::new(4, FOURS)
+        Self::new(4, FOURS, Stands::Middles)
+    }
+
+    pub fn left_edges() -> Self {
+        Self::new(4, FOURS, Stands::LeftEdges)
+    }
+
+    pub fn upper_edges() -> Self {
+        Self::new(4, FOURS, Stands::UpperEdges)
     }
 
     pub fn twos() -> Self {
-        Self::new(2, TWOS)
+        Self::new(2, TWOS, Stands::Middles)
     }
 
-    fn new(cells: usize, side: usize) -> Self {
+    fn new(cells: usize, side: usize, stands: Stands) -> Self {
         let wide = side + 2 * AROUND;
-        let shares = [0.0, 0.5].map(|half| {
-            let place = |c: usize| (c as f32 - half + 0.5) / cells as f32 - 0.5;
-            let share = |c: usize| place(c) - if place(c) < 0.0 { -1.0 } else { 0.0 };
-            Lanes::from([share(0), share(1), share(2), share(3) % 1.0])
-        });
+        let share = |c: usize| {
+            if stands == Stands::LeftEdges {
+                return c as f32 / cells as f32;
+            }
+            let place = (c as f32 + 0.5) / cells as f32 - 0.5;
+            (place - if place < 0.0 { -1.0 } else { 0.0 }) % 1.0
+        };
+        let shares = Lanes::from([share(0), share(1), share(2), share(3)]);
         let beside = Beside { left: [[0.0; LANES]; ACROSS], right: [[0.0; LANES]; ACROSS], even: false };
-        Self { cells, side, nodes: vec![0.0; wide * wide], shares, beside: vec![beside; wide], known: 0 }
+        Self {
+            cells,
+            side,
+            nodes: vec![0.0; wide * wide],
+            stands,
+            shares,
+            beside: vec![beside; wide],
+            known: 0,
+        }
     }
 
     pub fn wide(&self) -> usize {
         self.side + 2 * AROUND
     }
 
-    /// Values at a `span` of fours of cells of a row of a field, linear between nodes. `aside`, `above`: half a cell to the left of the cells'
-    /// middles, half a cell above them.
-    pub fn row_in_place(
-        &mut self,
-        y: usize,
-        aside: bool,
-        above: bool,
-        span: Range<usize>,
-        out: &mut [f32; WIDE],
-    ) {
+    /// Values at a `span` of fours of cells of a row of a field, linear between nodes.
+    pub fn row_in_place(&mut self, y: usize, span: Range<usize>, out: &mut [f32; WIDE]) {
         let (cells, wide) = (self.cells, self.wide());
-        let half = |is: bool| if is { 0.5 } else { 0.0 };
-        // Places in nodes: a node lies in the middle of its cells.
-        let v = (y as f32 - MARGIN_Y as f32 - half(above) + 0.5) / cells as f32 - 0.5 + AROUND as f32;
+        // Places in nodes.
+        let place = |cell: f32| (cell - MARGIN_Y as f32) / cells as f32 + AROUND as f32;
+        let v = match self.stands {
+            Stands::UpperEdges => place(y as f32),
+            _ => place(y as f32 + 0.5) - 0.5,
+        };
         let upper = (v as usize).min(wide - 2);
         let t = v - upper as f32;
         let out = fours_in_place(out, 0);
         let span = shared(&span, &(0..ACROSS));
         for row in [upper, upper + 1].into_iter().filter(|row| self.known >> row & 1 == 0) {
-            spread_in_place(self.cells, &self.nodes[row * wide..][..wide], &mut self.beside[row]);
+            let nodes = &self.nodes[row * wide..][..wide];
+            spread_in_place(self.cells, self.stands, nodes, &mut self.beside[row]);
         }
         self.known |= 3 << upper;
         let (a, b) = (&self.beside[upper], &self.beside[upper + 1]);
@@ -195,7 +221,7 @@ impl Grid {
         if a.even && b.even && first == second {
             return span.for_each(|k| out[k] = [first; LANES]);
         }
-        let right = self.shares[usize::from(aside)];
+        let right = self.shares;
         let left = all(1.0) - right;
         let (upper_left, lower_right) = (left * all(1.0 - t), right * all(t));
         let (upper_right, lower_left) = (right * all(1.0 - t), left * all(t));
@@ -208,8 +234,15 @@ impl Grid {
 }
 
 /// Spreads a row of nodes of so many cells.
-fn spread_in_place(cells: usize, nodes: &[f32], out: &mut Beside) {
+fn spread_in_place(cells: usize, stands: Stands, nodes: &[f32], out: &mut Beside) {
     out.even = nodes.iter().all(|node| *node == nodes[0]);
+    if stands == Stands::LeftEdges {
+        for k in 0..ACROSS {
+            let near: &[f32; 3] = nodes[AROUND - 2 + k..].first_chunk().expect("nodes around");
+            (out.left[k], out.right[k]) = ([near[1]; LANES], [near[2]; LANES]);
+        }
+        return;
+    }
     if cells == LANES {
         // The field begins a node before the tile's first.
         for k in 0..ACROSS {

@@ -31,8 +31,11 @@ const DRIFT_MM2_S: f64 = 8.5 * PITCH_MM;
 const DRIFT_MM_S: f64 = MOST_DRIFT * PITCH_MM / (2.0 * DT_S);
 const MOST_DRIFT: f64 = 0.13;
 
-/// Paint that drifts down the strength of single nodes goes along their grid: so much of the mean is kept (tuned by eye).
-const LEAST_SMOOTH: f64 = 0.4;
+/// What drifts for a pull's whole difference, cells a pair of steps, is no more: what goes up and down from node to node would change sides in two pairs, until
+/// its pull is found anew. (Through a node's four edges goes at most twice this, over a film that lets all of it drift; half of that over 60 µm.)
+const STEADY: f64 = 1.4;
+/// So much of a mean over nodes a strength of paint is at most: under the whole of it what goes up and down from node to node would not be seen, and stay.
+const MOST_SMOOTH: f64 = 0.9;
 
 /// Numbers of a step.
 #[derive(Debug, Clone, Copy)]
@@ -59,6 +62,8 @@ pub struct Pace {
     /// Drift of paint for the difference across two nodes, and what it is limited to softly, cells a pair.
     pub drifts: f32,
     pub drifts_most: f32,
+    /// It is never more than this for the difference, or it would go to and fro between nodes.
+    pub drifts_steepest: f32,
     /// Spread and settling of humidity, and how often a turn of it is run.
     pub humid_spreads: f32,
     pub humid_settles: f32,
@@ -127,12 +132,13 @@ impl Pace {
             rolls_most: (0.0102 * 4.0 * dt / dx) as f32,
             soaks: (SOAKS_MM2_S * 2.0 * dt / (dx * dx)) as f32,
             drifts: (DRIFT_MM2_S * 2.0 * dt / (8.0 * dx * dx)) as f32,
+            drifts_steepest: (STEADY / (1.0 - smooth(dx, MOST_SMOOTH))) as f32,
             drifts_most: (DRIFT_MM_S * 2.0 * dt / dx).min(MOST_DRIFT) as f32,
             humid_spreads: spread as f32,
             humid_settles: (spread / (nodes * nodes)) as f32,
             humid_runs: runs as usize,
-            round_smooth: smooth(dx) as f32,
-            drift_smooth: smooth(dx).max(LEAST_SMOOTH) as f32,
+            round_smooth: smooth(dx, 1.0) as f32,
+            drift_smooth: smooth(dx, MOST_SMOOTH) as f32,
         }
     }
 }
@@ -145,10 +151,10 @@ fn usual(dx: f64) -> (f64, f64) {
     (f64::floor(EVERY * dx / PITCH_MM + 0.02).clamp(EVERY, LONGEST), parts)
 }
 
-/// How much of a binomial mean over nodes of four pixels of `dx` mm makes it as wide in mm as it is at the study's pitch (variances of a node's side, and of the
-/// mean); all of it on finer sheets, where it would have to be wider.
-fn smooth(dx: f64) -> f64 {
+/// How much of a binomial mean over nodes of four pixels of `dx` mm makes it as wide in mm as `most` of it is at the study's pitch (variances of a node's
+/// side, and of the mean); so much on finer sheets, where it would have to be more.
+fn smooth(dx: f64, most: f64) -> f64 {
     const NODE: f64 = 16.0 / 12.0;
     const MEAN: f64 = 8.0;
-    (((NODE + MEAN) * PITCH_MM * PITCH_MM / (dx * dx) - NODE) / MEAN).clamp(0.0, 1.0)
+    (((NODE + most * MEAN) * PITCH_MM * PITCH_MM / (dx * dx) - NODE) / MEAN).clamp(0.0, most)
 }

@@ -131,12 +131,12 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
         let before = (y - 1) * WIDE;
         let above = |spans: &Spans| shared(&hull(spans.row(y - 1), spans.row(y)), &FACES);
         (down.wets, down.flows) = (above(&s.wets), above(&s.flows));
-        s.drift_y.row_in_place(y, false, true, down.flows.clone(), &mut drift_y);
+        s.drift_y.row_in_place(y, down.flows.clone(), &mut drift_y);
         Line { s, paper, pace, rolls, y, back: WIDE, drift: &drift_y }.faces_in_place(&mut down);
         let last = y == worked.end;
         if !last {
             (across.wets, across.flows) = (shared(&s.wets.row(y), &FACES), shared(&s.flows.row(y), &FACES));
-            s.drift_x.row_in_place(y, true, false, across.flows.clone(), &mut drift_x);
+            s.drift_x.row_in_place(y, across.flows.clone(), &mut drift_x);
             Line { s, paper, pace, rolls, y, back: 1, drift: &drift_x }.faces_in_place(&mut across);
         }
         let own = shared(&s.wets.row(y - 1), &OWN);
