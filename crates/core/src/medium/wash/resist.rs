@@ -32,8 +32,8 @@ pub const SPIRIT: usize = 2;
 /// From this share on masking fluid closes a cell.
 pub const CLOSED: f32 = 0.5;
 /// What salt and spirit push in the head, µm, and how they count as paint that spreads (strength).
-const PUSH_UM: [f32; 2] = [80.0, 10.0];
-const SPREADS: [f32; 2] = [0.3, 0.2];
+const PUSH_UM: [f32; 2] = [10.0, 10.0];
+const SPREADS: [f32; 2] = [0.6, 0.2];
 /// They are dissolved or gone after about so long in water, s.
 const LASTS_S: [f32; 2] = [150.0, 20.0];
 /// What a grain of salt drinks, µm/s.

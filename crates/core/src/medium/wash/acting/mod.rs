@@ -190,7 +190,11 @@ impl Acting for WashTool {
         let print = match self.make.face {
             Face::Drops => {
                 let drop = Print::drop(self.make.seed, at, self.make.half_mm[0], self.make.drop_mm);
-                if matches!(self.make.stuff, Stuff::Salt | Stuff::Spirit) { drop.dissolving() } else { drop }
+                match self.make.stuff {
+                    Stuff::Salt => drop.dissolving(true),
+                    Stuff::Spirit => drop.dissolving(false),
+                    _ => drop,
+                }
             }
             face => Print::of(face, self.make.seed, at, axes, direction)
                 .split(self.make.nib.map_or(0.0, |nib| nib.gap(axes[0], fed * f64::from(full)))),

@@ -26,12 +26,17 @@ const SWEPT: i32 = 4;
 /// drives paint off in squares of the grid on which paint spreads).
 const DISSOLVES: f64 = 2.0;
 const AROUND_MM: f64 = 1.0;
+/// It goes ahead in rays: so much of its reach is left between them at the least, and so many of them there are at once, and how much each counts (tuned by eye).
+const BETWEEN_RAYS: f64 = 0.3;
+const RAYS: [(f64, f64); 4] = [(3.0, 0.4), (5.0, 0.7), (8.0, 0.9), (13.0, 0.7)];
+const RAYS_MOST: f64 = 1.4;
 /// Holes of a sponge, mm.
 const HOLES_MM: [f64; 2] = [1.6, 0.5];
 /// Streams of chance.
 const PLACE: u64 = 320;
 const SIZE: u64 = 322;
 const SPONGE: u64 = 324;
+const RAY: u64 = 326;
 
 /// What touches the sheet.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -92,8 +97,8 @@ pub struct Print {
     exponent: f64,
     /// Share of its width that is bare in the middle.
     gap: f64,
-    /// It dissolves in the water around it.
-    dissolves: bool,
+    /// It dissolves in the water around it: to this share of its reach at the least.
+    dissolves: Option<f64>,
     chance: f64,
     /// Of this print, for a sponge.
     number: i64,
@@ -124,7 +129,7 @@ impl Print {
             },
             exponent: face.exponent(),
             gap: 0.0,
-            dissolves: false,
+            dissolves: None,
             chance: f64::from(num::unit(num::hash(seed, PLACE + 1, number, 0))),
             number,
         }
@@ -147,9 +152,10 @@ impl Print {
         Self { gap, ..self }
     }
 
-    /// The same of what dissolves.
-    pub fn dissolving(self) -> Self {
-        Self { dissolves: true, axes: self.axes.map(|axis| DISSOLVES * axis + AROUND_MM), ..self }
+    /// The same of what dissolves; a grain in `rays`.
+    pub fn dissolving(self, rays: bool) -> Self {
+        let least = if rays { BETWEEN_RAYS } else { 1.0 };
+        Self { dissolves: Some(least), axes: self.axes.map(|axis| DISSOLVES * axis + AROUND_MM), ..self }
     }
 
     pub fn axes(&self) -> [f64; 2] {
@@ -240,8 +246,9 @@ impl Print {
                 }
                 let p = (dx * cos + dy * sin) / a;
                 let mut cover = thin * (inwards / soft + 0.5).clamp(0.0, 1.0) as f32;
-                if self.dissolves {
-                    let near = 1.0 - ((dx * dx + dy * dy) / (a * a)).min(1.0) as f32;
+                if let Some(least) = self.dissolves {
+                    let reach = a * (least + (1.0 - least) * self.ray(dx, dy));
+                    let near = 1.0 - ((dx * dx + dy * dy) / (reach * reach)).min(1.0) as f32;
                     cover *= near * near;
                 }
                 if cover <= 0.0 {
@@ -272,6 +279,17 @@ impl Print {
             }
         }
         out
+    }
+
+    /// How far it goes in rays towards a place, 0..1 from between two of them to the end of the longest.
+    fn ray(&self, dx: f64, dy: f64) -> f64 {
+        let towards = libm::atan2(dy, dx);
+        let waves = RAYS.iter().zip(0..).map(|((count, size), k)| {
+            let turn =
+                std::f64::consts::TAU * f64::from(num::unit(num::hash(self.seed, RAY, self.number, k)));
+            size * libm::cos(count * towards + turn)
+        });
+        0.5 - 0.5 * (waves.sum::<f64>() / RAYS_MOST).clamp(-1.0, 1.0)
     }
 
     /// Distance of a place from the outline of half axes `[a, b]` that lie by `[cos, sin]`, along the way to its middle: positive within, mm.
