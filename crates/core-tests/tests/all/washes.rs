@@ -11,7 +11,7 @@ use saltmarsh_core::describe::figures;
 use saltmarsh_core::ground::{Recipe, Surface};
 use saltmarsh_core::hand::{Gesture, Hand, Sample};
 use saltmarsh_core::medium::wash::blocks::{COVER, PAINT_PLANES, WATER, pigments_of, plane, water_mm3};
-use saltmarsh_core::medium::wash::resist::{MASK, RESIST};
+use saltmarsh_core::medium::wash::resist::{MASK, RESIST, SALT, SPIRIT};
 use saltmarsh_core::medium::{Care, Turn, turn_in_place};
 use saltmarsh_core::relief::view;
 use saltmarsh_core::sheet::{Changed, Sheet, Surroundings, TILE};
@@ -305,6 +305,43 @@ fn paint_flees_from_spirit_and_salt() {
         let all = |s: &Sheet| wash.medium.on_sheet(s).mm3;
         assert!((all(&driven) / all(&plain) - 1.0).abs() < 1e-4, "{name} takes none away");
     }
+}
+
+#[test]
+fn salt_goes_ahead_in_rays_and_spirit_in_rings() {
+    // How far each acts, the farthest beside the nearest of 24 directions.
+    let uneven = |name: &str, plane_of: usize| {
+        let mut drop = demo_tool(name);
+        drop.parameters.insert("tip.width_mm".into(), Value::Number(0.1));
+        drop.parameters.insert("tip.drop_mm".into(), Value::Number(3.0));
+        drop.seed = 3;
+        let mut s = sheet_for(&drop);
+        draw_wet(&drop, &pull([30.0, 12.5], [30.05, 12.5], 0.6), &mut s);
+        let share = |x: f64, y: f64| {
+            let (x, y) = (x as usize, y as usize);
+            let block = s.tile(x / TILE, y / TILE).and_then(|t| t.block(&RESIST));
+            block.map_or(0.0, |b| plane(b, plane_of)[y % TILE * TILE + x % TILE])
+        };
+        let places =
+            (0..s.width() * s.height()).map(|i| ((i % s.width()) as f64 + 0.5, (i / s.width()) as f64 + 0.5));
+        let (mut whole, mut at) = (0.0, [0.0; 2]);
+        for (x, y) in places {
+            let here = f64::from(share(x, y));
+            (whole, at) = (whole + here, [at[0] + here * x, at[1] + here * y]);
+        }
+        let [cx, cy] = at.map(|sum| sum / whole);
+        let reach = |k: i32| {
+            let (c, d) = (f64::cos(f64::from(k) * 0.2618), f64::sin(f64::from(k) * 0.2618));
+            (0..200)
+                .map(|r| 0.25 * f64::from(r))
+                .find(|r| share(cx + r * c, cy + r * d) < 0.02)
+                .expect("an end")
+        };
+        let reaches = (0..24).map(reach);
+        reaches.clone().fold(0.0, f64::max) / reaches.fold(f64::INFINITY, f64::min)
+    };
+    let (salt, spirit) = (uneven("wash-salt", SALT), uneven("wash-spirit", SPIRIT));
+    assert!(salt > 1.5 && spirit < 1.3, "{salt} of salt, {spirit} of spirit");
 }
 
 #[test]

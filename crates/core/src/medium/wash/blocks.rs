@@ -45,7 +45,7 @@ pub const COVER: usize = 8;
 pub const TWOS: usize = TILE / 2;
 pub const FOURS: usize = TILE / 4;
 /// Where the grids lie after the planes: humidity of the air; then, on the grid of four cells, sums of the paint's strength times water, of
-/// water, of the filled share; the local roundness; the drift across and down.
+/// water, of the filled share; the local roundness; the drift across their left edges and down over their upper ones.
 pub const HUMID: usize = WATER_PLANES * TILE_PIXELS;
 pub const SUM_PAINT: usize = HUMID + TWOS * TWOS;
 pub const SUM_WATER: usize = SUM_PAINT + FOURS * FOURS;

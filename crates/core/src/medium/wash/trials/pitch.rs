@@ -107,3 +107,35 @@ fn a_narrow_line_holds_its_water_on_a_coarse_sheet_as_on_a_fine_one() {
     let [study, screen] = [PITCH_MM, 0.23].map(covers);
     assert!((screen / study - 1.0).abs() < 0.1, "{screen} mm² at 0.23 mm a pixel, {study} mm² at {PITCH_MM}");
 }
+
+#[test]
+fn paint_that_goes_up_and_down_between_nodes_levels_out() {
+    const NODE: usize = 4;
+    // By how much every other row of nodes has more, before and after some seconds, of what it has.
+    let differs = |dx: f64| {
+        let ground = Rc::new(Ground::generated(Surface::HotPressed));
+        let mut s = Sheet::new(ground, 2 * TILE, TILE, dx, [0.0; 2]).expect("a sheet");
+        let paper = Paper::even(&s);
+        let odd = |x: f64| (x as usize / NODE) % 2;
+        for (which, strength) in [0.02, 0.04].into_iter().enumerate() {
+            wet(&mut s, &paint("PB15:3", 60.0, strength), |x, _| if odd(x) == which { 1.0 } else { 0.0 });
+        }
+        let amplitude = |s: &Sheet| {
+            let mut sums = [0.0; 2];
+            let paint = laid(s, "PB15:3");
+            (0..paint.len()).for_each(|i| sums[odd((i % (2 * TILE)) as f64)] += paint[i]);
+            (sums[1] - sums[0]) / (sums[1] + sums[0])
+        };
+        let before = amplitude(&s);
+        let pace = Pace::new(dx, [0.0; 2]);
+        for number in 1..=(10.0 / f64::from(pace.dt)) as u64 {
+            step_in_place(&mut s, number, &pace, STILL, &paper, &mut Changed::default());
+        }
+        [before, amplitude(&s)]
+    };
+    for dx in [PITCH_MM, 0.23] {
+        let [before, after] = differs(dx);
+        assert!(before > 0.3, "{before}");
+        assert!(after.abs() < 0.3 * before, "{after} of {before} at {dx} mm a pixel");
+    }
+}
