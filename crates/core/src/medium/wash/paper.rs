@@ -47,7 +47,8 @@ impl PaperTile {
     }
 }
 
-/// Height that counts in the head.
+/// Height that counts in the head: of the ground without its finest tooth, as far as [`NEAR_MM`], over which water and clumps of pigment lie (tuned by
+/// eye: with it granulating paint lies in creases, like threads).
 const HEAD: f32 = 0.15;
 /// What closes the sheet's edge, µm.
 pub const WALL_UM: f32 = 1e9;
@@ -229,7 +230,7 @@ impl Paper {
         }
     }
 
-    /// Heights, fibre noise, its blur, and pits, averaged over the sheet's pixels.
+    /// Heights without the finest tooth, fibre noise, its blur, and pits, averaged over the sheet's pixels.
     fn fields(&self, ground: &Ground, [x, y]: [i64; 2]) -> [Vec<f32>; 4] {
         let size = [WIDE, HIGH];
         let feel = Feel::default();
@@ -242,7 +243,7 @@ impl Paper {
         let near = blur::gaussian(&patch.height, wide.width, NEAR_MM / PITCH_MM);
         let far = blur::gaussian(&patch.height, wide.width, FAR_MM / PITCH_MM);
         let cut = |values: &[f32]| region.cut(values, near_far);
-        let (near, far, height) = (cut(&near), cut(&far), cut(&patch.height));
+        let (near, far) = (cut(&near), cut(&far));
         let mut pit: Vec<f32> = near
             .iter()
             .zip(&far)
@@ -269,7 +270,7 @@ impl Paper {
         };
         let (fibre, smooth) = (scaled(&fibre, deviation), scaled(&smooth, smooth_deviation));
         let level = ground.level();
-        let height: Vec<f32> = height.iter().map(|h| h - level).collect();
+        let height: Vec<f32> = near.iter().map(|h| h - level).collect();
         [height, fibre, smooth, pit].map(|values| {
             let mut out = self.raster.averaged(feel, [x, y], size, &values);
             out.iter_mut().for_each(|v| *v *= self.uneven);
