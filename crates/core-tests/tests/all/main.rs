@@ -14,6 +14,7 @@ mod papers;
 mod parts;
 mod paste;
 mod reference;
+mod resists;
 mod rub;
 mod sheets;
 mod strokes;
