@@ -2,8 +2,8 @@
 //!
 //! Masking fluid closes a cell until it is rubbed off, and keeps sticks and what rubs powder from the paper too.
 //! Spirit lowers the tension of the surface it falls on, so that water and what swims in it
-//! flee from it (Marangoni's effect, after its description in textbooks; the numbers are tuned by eye), and is soon gone; salt does so more
-//! weakly and for as long as it is wet, and drinks.
+//! flee from it (Marangoni's effect, after its description in textbooks; the numbers are tuned by eye), and is soon gone; around salt they
+//! do so for as long as it is wet, and it drinks.
 
 use super::blocks::{ON, WATER, any, plane};
 use super::lay::Cell;
@@ -32,7 +32,7 @@ pub const SPIRIT: usize = 2;
 /// From this share on masking fluid closes a cell.
 pub const CLOSED: f32 = 0.5;
 /// What salt and spirit push in the head, µm, and how they count as paint that spreads (strength).
-const PUSH_UM: [f32; 2] = [10.0, 10.0];
+const PUSH_UM: f32 = 10.0;
 const SPREADS: [f32; 2] = [0.6, 0.2];
 /// They are dissolved or gone after about so long in water, s.
 const LASTS_S: [f32; 2] = [150.0, 20.0];
@@ -82,7 +82,7 @@ pub fn drives(block: &[f32]) -> bool {
 
 /// How strongly salt and spirit in a cell push, µm of head.
 pub fn push_um(block: &[f32], i: usize) -> f32 {
-    PUSH_UM[0] * block[SALT * TILE_PIXELS + i] + PUSH_UM[1] * block[SPIRIT * TILE_PIXELS + i]
+    PUSH_UM * block[SALT * TILE_PIXELS + i] + PUSH_UM * block[SPIRIT * TILE_PIXELS + i]
 }
 
 /// Strength of the paint that would spread as they do.

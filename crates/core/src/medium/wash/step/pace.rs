@@ -31,8 +31,8 @@ const DRIFT_MM2_S: f64 = 8.5 * PITCH_MM;
 const DRIFT_MM_S: f64 = MOST_DRIFT * PITCH_MM / (2.0 * DT_S);
 const MOST_DRIFT: f64 = 0.13;
 
-/// What drifts for a pull's whole difference, cells a pair of steps, is no more: what goes up and down from node to node would change sides in two pairs, until
-/// its pull is found anew. (Through a node's four edges goes at most twice this, over a film that lets all of it drift; half of that over 60 µm.)
+/// Paint drifts over no more than so much of a cell in a pair of steps for a whole unit of pull, where no mean is taken: the pull is found anew every two
+/// pairs, and what goes up and down from node to node would change sides until then. (So much over so deep a film that all drifts; over 60 µm half of it.)
 const STEADY: f64 = 1.4;
 /// So much of a mean over nodes a strength of paint is at most: under the whole of it what goes up and down from node to node would not be seen, and stay.
 const MOST_SMOOTH: f64 = 0.9;
@@ -62,7 +62,7 @@ pub struct Pace {
     /// Drift of paint for the difference across two nodes, and what it is limited to softly, cells a pair.
     pub drifts: f32,
     pub drifts_most: f32,
-    /// It is never more than this for the difference, or it would go to and fro between nodes.
+    /// No more than this for the difference, or it would go to and fro between nodes.
     pub drifts_steepest: f32,
     /// Spread and settling of humidity, and how often a turn of it is run.
     pub humid_spreads: f32,
