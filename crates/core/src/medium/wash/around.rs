@@ -84,10 +84,14 @@ pub fn gather_in_place(
             },
         })
     };
-    for (kept, field) in [&mut s.on, &mut s.inside].into_iter().enumerate() {
-        step::gather_in_place(around(MOVED[kept], Some(kept)), 0..HIGH, &mut field[..]);
+    step::gather_in_place(around(ON, Some(0)), 0..HIGH, &mut s.on[..]);
+    if pair {
+        step::gather_in_place(around(IN, Some(1)), 0..HIGH, &mut s.inside[..]);
+        s.find_wets_in_place(true);
+    } else {
+        s.find_flows_in_place();
+        step::gather_in_place(around(IN, Some(1)), s.flows.rows(0..HIGH), &mut s.inside[..]);
     }
-    s.find_spans_in_place(true);
     let rows = s.flows.rows(0..HIGH);
     for (kept, field) in [&mut s.fill, &mut s.u, &mut s.v, &mut s.push].into_iter().enumerate() {
         let kept = kept + 2;
@@ -100,13 +104,13 @@ pub fn gather_in_place(
         step::gather_in_place(around, rows.clone(), &mut s.mask[..]);
     }
     let nodes = |from: usize, count: usize| nine.map(|n| n.map(|n| &blocks[n].water[from..from + count]));
-    step::gather_nodes_in_place(nodes(ROUND, NODES), &mut s.round);
+    step::gather_nodes_in_place::<FOURS, _, _>(nodes(ROUND, NODES), &mut s.round);
     if pair {
         step::gather_in_place(around(PASSED_X, None), rows.clone(), &mut s.passed_x[..]);
         step::gather_in_place(around(PASSED_Y, None), rows, &mut s.passed_y[..]);
-        step::gather_nodes_in_place(nodes(DRIFT_X, NODES), &mut s.drift_x);
-        step::gather_nodes_in_place(nodes(DRIFT_Y, NODES), &mut s.drift_y);
-        step::gather_nodes_in_place(nodes(HUMID, TWOS * TWOS), &mut s.humid);
+        step::gather_nodes_in_place::<FOURS, _, _>(nodes(DRIFT_X, NODES), &mut s.drift_x);
+        step::gather_nodes_in_place::<FOURS, _, _>(nodes(DRIFT_Y, NODES), &mut s.drift_y);
+        step::gather_nodes_in_place::<TWOS, _, _>(nodes(HUMID, TWOS * TWOS), &mut s.humid);
     }
 }
 
@@ -123,7 +127,7 @@ pub fn gather_damp_in_place(blocks: &[Blocks<'_>], old: &[Old], nine: [Option<us
         },
     });
     step::gather_in_place(around, 0..HIGH, &mut s.inside[..]);
-    s.find_spans_in_place(false);
+    s.find_wets_in_place(false);
 }
 
 /// Gathers the paints of a tile and around it.

@@ -44,17 +44,16 @@ pub fn dry_in_place(
     resist: Option<&mut [f32]>,
 ) {
     let pair = 2.0 * pace.dt;
-    let mut humid = [0.0; WIDE];
     dry_damp_in_place(s, paper, pace, air);
     for y in s.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
         let span = shared(&s.flows.row(y), &OWN);
-        s.humid.row_in_place(y, span.clone(), &mut humid);
-        for x in span.map(|k| k * LANES) {
-            let (i, none) = (y * WIDE + x, all(0.0));
+        let humid = s.humid.row(y);
+        for k in span {
+            let (i, none) = (y * WIDE + k * LANES, all(0.0));
             let (on, inside, fill) = (at(&*s.on_after, i), at(&*s.in_after, i), at(&*s.fill_after, i));
             let room = at(&paper.room, i);
             let full = full(inside, room);
-            let dry = if air.even { none } else { larger(all(1.0) - at(&humid, x), none) };
+            let dry = if air.even { none } else { larger(all(1.0) - humid.four(k), none) };
             let air_takes = all(EVAPORATES * air.takes * pair) * fill * (all(1.0) + all(DRY_AIR) * dry);
             let drunk = smaller(
                 all(DRINKS * paper.drinks * pair) * fill * (all(1.0) - full),

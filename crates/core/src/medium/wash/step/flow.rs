@@ -1,7 +1,7 @@
 //! Water over the sheet: the head drives it, paper drags on it, a line over dry paper holds until the film behind it is thick enough.
 
 use super::spans::walk;
-use super::{ACROSS, HIGH, Pace, Scratch, WIDE, at, fours, fours_in_place, full};
+use super::{ACROSS, HIGH, Pace, Scratch, WIDE, fours, fours_in_place, full};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
 use crate::medium::wash::paper::{PaperTile, WALL_UM};
 use crate::medium::wash::resist::CLOSED;
@@ -98,9 +98,8 @@ fn gives_in_place(s: &mut Scratch) {
 fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
     s.whole.fill(false);
     let per_even = 1.0 / paper.even_barrier;
-    let mut round = [0.0; WIDE];
     for y in s.flows.rows(0..HIGH) {
-        let (from, mut known) = (y * WIDE, false);
+        let (from, round) = (y * WIDE, s.round.row(y));
         let (on, fill, inside, push) =
             (fours(&*s.on, from), fours(&*s.fill, from), fours(&*s.inside, from), fours(&*s.push, from));
         let mask = fours(&*s.mask, from);
@@ -109,8 +108,7 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
         let film = fours_in_place(&mut *s.film, from);
         let (barrier, head) = (fours_in_place(&mut *s.barrier, from), fours_in_place(&mut *s.head, from));
         let whole = &mut s.whole[y * ACROSS..(y + 1) * ACROSS];
-        let span = s.flows.row(y);
-        walk!(k in span.clone(), whole 0..ACROSS, {
+        walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let on = Lanes::from(on[k]);
             let wet = on.simd_gt(all(0.0));
             whole[k] = !s.masked && (wet & Lanes::from(fill[k]).simd_ge(all(1.0))).all();
@@ -122,13 +120,9 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
                 head[k] = (Lanes::from(height[k]) + pushed).to_array();
                 continue;
             }
-            if !known {
-                s.round.row_in_place(y, span.clone(), &mut round);
-                known = true;
-            }
             let thick = wet.bitselect(on / larger(Lanes::from(fill[k]), all(1e-3)), all(0.0));
             let filled = full(Lanes::from(inside[k]), Lanes::from(room[k]));
-            let curved = larger(all(3.0) - all(4.0) * at(&round, k * LANES), all(LEAST_ROUND));
+            let curved = larger(all(3.0) - all(4.0) * round.four(k), all(LEAST_ROUND));
             let holds = Lanes::from(holds[k]);
             let uneven = all(CRIMPS) * filled * (holds * all(per_even) - all(1.0));
             let crimped = larger(all(1.0) + uneven, all(LEAST_CRIMPED));

@@ -3,9 +3,8 @@
 use std::ops::Range;
 
 use super::spans::shared;
-use super::{ACROSS, MARGIN_X, MARGIN_Y, OWN, WIDE, fours_in_place};
+use super::{MARGIN_X, MARGIN_Y, WIDE};
 use crate::lanes::{LANES, Lanes, all};
-use crate::medium::wash::blocks::{FOURS, TWOS};
 use crate::sheet::TILE;
 
 /// What a neighbour's plane was before the step: its lowest rows, and its rightmost columns.
@@ -118,162 +117,106 @@ pub fn gather_in_place(nine: [Around<'_>; 9], rows: Range<usize>, field: &mut [f
     }
 }
 
-/// Where a grid's values hold, and at which places of the cells they are asked for.
-#[derive(Debug, Clone, Copy, PartialEq)]
-enum Stands {
-    /// In the middles of the nodes; at the middles of cells.
-    Middles,
-    /// In the middles of the nodes' left or upper edges; at the same edges of cells.
-    LeftEdges,
-    UpperEdges,
-}
-
-/// Nodes of a coarse grid over a tile, with two more on every side.
+/// Nodes of a coarse grid over a tile, of so many `CELLS` a side, with two more on every side. Their values hold in their middles, or in those of
+/// their left edges (`LEFT`) or of their upper ones; they are asked for at the middles of cells, or of the same edges of cells.
 #[derive(Debug, Clone)]
-pub struct Grid {
-    /// Cells of a node, nodes of the tile along a side.
-    cells: usize,
-    pub side: usize,
-    pub nodes: Vec<f32>,
-    stands: Stands,
+pub struct Grid<const CELLS: usize, const LEFT: bool> {
+    /// Row by row; with room behind the last, for reads of four at once.
+    pub nodes: Box<[f32]>,
+    upper: bool,
     /// How far four cells from a node's first on lie between two nodes: the same at every node.
     shares: Lanes,
-    /// Rows of nodes as cells look at them; which of them are known since the grid was filled, as bits.
-    beside: Vec<Beside>,
-    known: u64,
 }
 
-/// The nodes to the left and to the right of every four cells of a row. The same all along: nothing drifts, all is wet, or the air is even.
-#[derive(Debug, Clone)]
-struct Beside {
-    left: [[f32; LANES]; ACROSS],
-    right: [[f32; LANES]; ACROSS],
-    even: bool,
-}
+/// Grids of four and of two cells, and one of four whose values hold at left edges.
+pub type Fours = Grid<4, false>;
+pub type LeftEdges = Grid<4, true>;
+pub type Twos = Grid<2, false>;
 
 /// Nodes around.
 pub const AROUND: usize = 2;
 
-impl Grid {
-    pub fn fours() -> Self {
-        Self::new(4, FOURS, Stands::Middles)
-    }
-
-    pub fn left_edges() -> Self {
-        Self::new(4, FOURS, Stands::LeftEdges)
-    }
-
+impl Fours {
     pub fn upper_edges() -> Self {
-        Self::new(4, FOURS, Stands::UpperEdges)
+        Self { upper: true, ..Self::default() }
     }
+}
 
-    pub fn twos() -> Self {
-        Self::new(2, TWOS, Stands::Middles)
-    }
-
-    fn new(cells: usize, side: usize, stands: Stands) -> Self {
-        let wide = side + 2 * AROUND;
+impl<const CELLS: usize, const LEFT: bool> Default for Grid<CELLS, LEFT> {
+    fn default() -> Self {
         let share = |c: usize| {
-            if stands == Stands::LeftEdges {
-                return c as f32 / cells as f32;
+            if LEFT {
+                return c as f32 / CELLS as f32;
             }
-            let place = (c as f32 + 0.5) / cells as f32 - 0.5;
+            let place = (c as f32 + 0.5) / CELLS as f32 - 0.5;
             (place - if place < 0.0 { -1.0 } else { 0.0 }) % 1.0
         };
         let shares = Lanes::from([share(0), share(1), share(2), share(3)]);
-        let beside = Beside { left: [[0.0; LANES]; ACROSS], right: [[0.0; LANES]; ACROSS], even: false };
-        Self {
-            cells,
-            side,
-            nodes: vec![0.0; wide * wide],
-            stands,
-            shares,
-            beside: vec![beside; wide],
-            known: 0,
-        }
+        let nodes = vec![0.0; Self::WIDE * Self::WIDE + LANES].into_boxed_slice();
+        Self { nodes, upper: false, shares }
     }
+}
 
-    pub fn wide(&self) -> usize {
-        self.side + 2 * AROUND
-    }
+impl<const CELLS: usize, const LEFT: bool> Grid<CELLS, LEFT> {
+    const SIDE: usize = TILE / CELLS;
+    /// Nodes along a side with those around.
+    pub const WIDE: usize = Self::SIDE + 2 * AROUND;
 
-    /// Values at a `span` of fours of cells of a row of a field, linear between nodes.
-    pub fn row_in_place(&mut self, y: usize, span: Range<usize>, out: &mut [f32; WIDE]) {
-        let (cells, wide) = (self.cells, self.wide());
+    /// A row of cells of a field between the nodes above and below it.
+    #[inline(always)]
+    pub fn row(&self, y: usize) -> Between<'_, CELLS, LEFT> {
         // Places in nodes.
-        let place = |cell: f32| (cell - MARGIN_Y as f32) / cells as f32 + AROUND as f32;
-        let v = match self.stands {
-            Stands::UpperEdges => place(y as f32),
-            _ => place(y as f32 + 0.5) - 0.5,
-        };
-        let upper = (v as usize).min(wide - 2);
+        let place = |cell: f32| (cell - MARGIN_Y as f32) / CELLS as f32 + AROUND as f32;
+        let v = if self.upper { place(y as f32) } else { place(y as f32 + 0.5) - 0.5 };
+        let upper = (v as usize).min(Self::WIDE - 2);
         let t = v - upper as f32;
-        let out = fours_in_place(out, 0);
-        let span = shared(&span, &(0..ACROSS));
-        for row in [upper, upper + 1].into_iter().filter(|row| self.known >> row & 1 == 0) {
-            let nodes = &self.nodes[row * wide..][..wide];
-            spread_in_place(self.cells, self.stands, nodes, &mut self.beside[row]);
-        }
-        self.known |= 3 << upper;
-        let (a, b) = (&self.beside[upper], &self.beside[upper + 1]);
-        // What lies between equal nodes is as they are.
-        let [first, second] = [0, 1].map(|row| self.nodes[(upper + row) * wide]);
-        if a.even && b.even && first == second {
-            return span.for_each(|k| out[k] = [first; LANES]);
-        }
         let right = self.shares;
         let left = all(1.0) - right;
-        let (upper_left, lower_right) = (left * all(1.0 - t), right * all(t));
-        let (upper_right, lower_left) = (right * all(1.0 - t), left * all(t));
-        let weights = [upper_left, lower_right, upper_right, lower_left];
-        for k in span {
-            let corners = [a.left[k], b.right[k], a.right[k], b.left[k]];
-            out[k] = between(weights, corners.map(Lanes::from));
+        let rows = [upper, upper + 1].map(|row| &self.nodes[row * Self::WIDE..][..Self::WIDE + LANES]);
+        Between {
+            rows,
+            across: [left * all(1.0 - t), right * all(t)],
+            against: [right * all(1.0 - t), left * all(t)],
         }
     }
 }
 
-/// Spreads a row of nodes of so many cells.
-fn spread_in_place(cells: usize, stands: Stands, nodes: &[f32], out: &mut Beside) {
-    out.even = nodes.iter().all(|node| *node == nodes[0]);
-    if stands == Stands::LeftEdges {
-        for k in 0..ACROSS {
-            let near: &[f32; 3] = nodes[AROUND - 2 + k..].first_chunk().expect("nodes around");
-            (out.left[k], out.right[k]) = ([near[1]; LANES], [near[2]; LANES]);
-        }
-        return;
-    }
-    if cells == LANES {
-        // The field begins a node before the tile's first.
-        for k in 0..ACROSS {
-            let near: &[f32; 3] = nodes[AROUND - 2 + k..].first_chunk().expect("nodes around");
-            out.left[k] = [near[0], near[0], near[1], near[1]];
-            out.right[k] = [near[1], near[1], near[2], near[2]];
-        }
-        return;
-    }
-    // Two nodes before it; the cells of the margin are not asked for.
-    for k in OWN {
-        let near: &[f32; 4] = nodes[2 * k - 1..].first_chunk().expect("nodes around");
-        out.left[k] = [near[0], near[1], near[1], near[2]];
-        out.right[k] = [near[1], near[2], near[2], near[3]];
+/// A row of cells between two rows of nodes.
+#[derive(Debug, Clone, Copy)]
+pub struct Between<'a, const CELLS: usize, const LEFT: bool> {
+    rows: [&'a [f32]; 2],
+    /// Weights of the upper left and the lower right node, of the upper right and the lower left.
+    across: [Lanes; 2],
+    against: [Lanes; 2],
+}
+
+impl<const CELLS: usize, const LEFT: bool> Between<'_, CELLS, LEFT> {
+    /// Values at four cells of the row, linear between nodes. On a grid of two cells those of the margin are not asked for.
+    #[inline(always)]
+    pub fn four(&self, k: usize) -> Lanes {
+        // The field begins a node before the tile's first, or two.
+        let [upper, lower] = self.rows.map(|row| {
+            let from = if CELLS == LANES { k } else { 2 * k - 1 };
+            let near: &[f32; LANES] = row[from..].first_chunk().expect("nodes around");
+            let sides = match (LEFT, CELLS == LANES) {
+                (true, _) => [[near[1]; LANES], [near[2]; LANES]],
+                (_, true) => [[near[0], near[0], near[1], near[1]], [near[1], near[1], near[2], near[2]]],
+                _ => [[near[0], near[1], near[1], near[2]], [near[1], near[2], near[2], near[3]]],
+            };
+            sides.map(Lanes::from)
+        });
+        // What lies across from each other is summed first: the same whichever way the sheet is turned.
+        (self.across[0] * upper[0] + self.across[1] * lower[1])
+            + (self.against[0] * upper[1] + self.against[1] * lower[0])
     }
 }
 
-/// What lies across from each other is summed first: the same whichever way the sheet is turned.
-#[inline(always)]
-fn between(w: [Lanes; 4], corners: [Lanes; 4]) -> [f32; LANES] {
-    ((w[0] * corners[0] + w[1] * corners[1]) + (w[2] * corners[2] + w[3] * corners[3])).to_array()
-}
-
-/// Fills a grid from the nodes of a tile and of its eight neighbours; nothing where one is not wet.
-pub fn gather_nodes_in_place(nine: [Option<&[f32]>; 9], grid: &mut Grid) {
-    grid.known = 0;
-    // Rows of a known length are copied without a call.
-    if grid.side == FOURS { nodes_in_place::<FOURS>(nine, grid) } else { nodes_in_place::<TWOS>(nine, grid) }
-}
-
-fn nodes_in_place<const SIDE: usize>(nine: [Option<&[f32]>; 9], grid: &mut Grid) {
+/// Fills a grid from the nodes of a tile and of its eight neighbours; nothing where one is not wet. `SIDE`: its own along a side.
+pub fn gather_nodes_in_place<const SIDE: usize, const CELLS: usize, const LEFT: bool>(
+    nine: [Option<&[f32]>; 9],
+    grid: &mut Grid<CELLS, LEFT>,
+) {
+    const { assert!(SIDE * CELLS == TILE) };
     let wide = SIDE + 2 * AROUND;
     let parts = [(0, SIDE - AROUND, AROUND), (AROUND, 0, SIDE), (AROUND + SIDE, 0, AROUND)];
     for (three, (to, from, rows)) in nine.chunks_exact(3).zip(parts) {

@@ -23,7 +23,7 @@ use crate::sheet::TILE;
 pub use coarse::{grids_in_place, humidity, sums};
 pub use drying::{Air, dry_damp_in_place, dry_in_place};
 pub use flow::flow_in_place;
-pub use gather::{Around, Border, Grid, gather_in_place, gather_nodes_in_place};
+pub use gather::{Around, Border, Fours, LeftEdges, Twos, gather_in_place, gather_nodes_in_place};
 pub use pace::Pace;
 pub use paint::{Swimming, carry_in_place};
 pub use settling::{settle_damp_in_place, settle_in_place};
@@ -112,10 +112,10 @@ pub struct Scratch {
     pub fill_after: Field,
     pub in_after: Field,
     /// Local roundness, drift across and down, humidity, with nodes around.
-    pub round: Grid,
-    pub drift_x: Grid,
-    pub drift_y: Grid,
-    pub humid: Grid,
+    pub round: Fours,
+    pub drift_x: LeftEdges,
+    pub drift_y: Fours,
+    pub humid: Twos,
     /// What masking fluid closes; `masked`: some of it does.
     pub mask: Field,
     pub masked: bool,
@@ -153,10 +153,10 @@ impl Default for Scratch {
             on_after: f(),
             fill_after: f(),
             in_after: f(),
-            round: Grid::fours(),
-            drift_x: Grid::left_edges(),
-            drift_y: Grid::upper_edges(),
-            humid: Grid::twos(),
+            round: Fours::default(),
+            drift_x: LeftEdges::default(),
+            drift_y: Fours::upper_edges(),
+            humid: Twos::default(),
             mask: f(),
             masked: false,
             flows: Spans::none(),
@@ -168,8 +168,15 @@ impl Default for Scratch {
 }
 
 impl Scratch {
-    /// Finds where a gathered tile is worked, and what is seen from there. `stands`: water stands on it or around it.
-    pub fn find_spans_in_place(&mut self, stands: bool) {
+    /// Finds where water on a gathered tile moves, and what is seen from there.
+    pub fn find_flows_in_place(&mut self) {
+        let on = spans::wet_of(&self.on[..]);
+        (self.flows, self.by_flows) = (Spans::around(&on, 0), Spans::around(&on, 1));
+        self.wets = self.flows.clone();
+    }
+
+    /// Finds where water on a gathered tile or in its paper is worked too; `stands`: some stands on it or around it.
+    pub fn find_wets_in_place(&mut self, stands: bool) {
         let mut wet = spans::wet_of(&self.inside[..]);
         (self.flows, self.by_flows) = (Spans::none(), Spans::none());
         if stands {
@@ -231,15 +238,9 @@ pub fn keep(field: &[f32], spans: &Spans, plane: &mut [f32]) {
     let rows = spans.own_rows();
     let from = &field.as_chunks::<WIDE>().0[MARGIN_Y..][rows.clone()];
     for ((y, from), to) in rows.clone().zip(from).zip(&mut plane.as_chunks_mut::<TILE>().0[rows]) {
-        let own = from[MARGIN_X..].first_chunk().expect("a tile's row");
-        let span = shared(&spans.row(y + MARGIN_Y), &OWN);
-        if span == OWN {
-            gather::copy_row(own, to);
-            continue;
-        }
-        let (own, to) = (own.as_chunks::<LANES>().0, to.as_chunks_mut::<LANES>().0);
-        for (k, (from, to)) in OWN.zip(own.iter().zip(to)) {
-            *to = if span.contains(&k) { *from } else { [0.0; LANES] };
-        }
+        gather::copy_row(from[MARGIN_X..].first_chunk().expect("a tile's row"), to);
+        let to = to.as_chunks_mut::<LANES>().0;
+        let others = outside(&OWN, &shared(&spans.row(y + MARGIN_Y), &OWN));
+        others.into_iter().flatten().for_each(|k| to[k - OWN.start] = [0.0; LANES]);
     }
 }

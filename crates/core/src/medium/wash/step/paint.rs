@@ -4,6 +4,7 @@
 use std::iter::once;
 use std::ops::Range;
 
+use super::gather::Between;
 use super::spans::{hull, outside, shared, walk};
 use super::{ACROSS, Field, HIGH, MARGIN_Y, OWN, Pace, Scratch, Spans, WIDE, field, fours, fours_in_place};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
@@ -120,7 +121,6 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
         strengths_in_place(s, paint);
     }
     let (mut across, mut down) = (Faces::default(), Faces::default());
-    let (mut drift_x, mut drift_y) = ([0.0; WIDE], [0.0; WIDE]);
     let (mut soaks_sideways, mut soaks_above) = (NOTHING, NOTHING);
     // A row on which nothing is wet, nor on those beside it, is crossed by nothing.
     let worked = s.wets.rows(MARGIN_Y..HIGH - MARGIN_Y);
@@ -131,13 +131,11 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
         let before = (y - 1) * WIDE;
         let above = |spans: &Spans| shared(&hull(spans.row(y - 1), spans.row(y)), &FACES);
         (down.wets, down.flows) = (above(&s.wets), above(&s.flows));
-        s.drift_y.row_in_place(y, down.flows.clone(), &mut drift_y);
-        Line { s, paper, pace, rolls, y, back: WIDE, drift: &drift_y }.faces_in_place(&mut down);
+        Line { s, paper, pace, rolls, y, back: WIDE, drift: s.drift_y.row(y) }.faces_in_place(&mut down);
         let last = y == worked.end;
         if !last {
             (across.wets, across.flows) = (shared(&s.wets.row(y), &FACES), shared(&s.flows.row(y), &FACES));
-            s.drift_x.row_in_place(y, across.flows.clone(), &mut drift_x);
-            Line { s, paper, pace, rolls, y, back: 1, drift: &drift_x }.faces_in_place(&mut across);
+            Line { s, paper, pace, rolls, y, back: 1, drift: s.drift_x.row(y) }.faces_in_place(&mut across);
         }
         let own = shared(&s.wets.row(y - 1), &OWN);
         // What the row before has left of the paper's water, and of each paint.
@@ -263,17 +261,17 @@ fn hold_in_place(s: &mut Scratch) {
 }
 
 /// A row of faces, between cells and those `back` before them.
-struct Line<'a> {
+struct Line<'a, const LEFT: bool> {
     s: &'a Scratch,
     paper: &'a PaperTile,
     pace: &'a Pace,
     rolls: bool,
     y: usize,
     back: usize,
-    drift: &'a [f32; WIDE],
+    drift: Between<'a, 4, LEFT>,
 }
 
-impl Line<'_> {
+impl<const LEFT: bool> Line<'_, LEFT> {
     /// What crosses the faces towards the cells before them.
     #[inline(always)]
     fn faces_in_place(&self, out: &mut Faces) {
@@ -304,7 +302,6 @@ impl Line<'_> {
             [&s.held, &s.adrift, &s.keeps, &s.full, &s.on, &s.inside]
                 .map(|field| two_of(&field[..], here, back));
         let [head, room] = [&paper.head, &paper.room].map(|field| two_of(field, here, back));
-        let drift = fours(drift, 0);
         let (mut sloped, mut rolled, mut crept) = (none, none, none);
         let [before, behind] = [&mut out.before, &mut out.behind].map(|row| fours_in_place(row, 0));
         let [slope_before, slope_behind] =
@@ -320,7 +317,7 @@ impl Line<'_> {
                 let [held_j, held_i] = both(held);
                 let [adrift_j, adrift_i] = both(adrift);
                 let [keeps_j, keeps_i] = both(keeps);
-                let drifts = Lanes::from(drift[k]) * smaller(adrift_j, adrift_i);
+                let drifts = drift.four(k) * smaller(adrift_j, adrift_i);
                 let whole = Lanes::from(passed[k]) + Lanes::from(flux[k]) + drifts;
                 let forth = larger(whole, none) * keeps_j;
                 let mixes = all(pace.mixes) * smaller(held_j, held_i);

@@ -6,17 +6,18 @@ use super::{ACROSS, HIGH, MARGIN_Y, WIDE, fours};
 use crate::lanes::{LANES, Lanes, all};
 use crate::sheet::TILE;
 
-/// Which fours of a row hold anything, as bits.
+/// Fours of a row that hold anything, as bits: the first and the last of them, whatever lies between.
 pub type Wet = [u32; HIGH];
 
-/// Which fours of a field hold anything above nought.
+/// Which fours of a field are the first and the last to hold anything above nought.
 pub fn wet_of(field: &[f32]) -> Wet {
     let mut out = [0; HIGH];
     for (y, bits) in out.iter_mut().enumerate() {
         let row = fours(field, y * WIDE);
-        for k in 0..ACROSS {
-            *bits |= u32::from(Lanes::from(row[k]).simd_gt(all(0.0)).any()) << k;
-        }
+        let wet = |k: &usize| Lanes::from(row[*k]).simd_gt(all(0.0)).any();
+        let Some(first) = (0..ACROSS).find(wet) else { continue };
+        let last = (first..ACROSS).rfind(wet).unwrap_or(first);
+        *bits = 1 << first | 1 << last;
     }
     out
 }
