@@ -40,13 +40,15 @@ let timer: ReturnType<typeof setTimeout> | undefined;
 /** Shows a strip that has come: at once, or with others. */
 export function show(strip: Strip, atOnce: boolean) {
   strips.set(`${strip.column}:${strip.id}`, strip);
+  const wasDrying = useProof.getState().drying[strip.column] ?? false;
   const drying = [...strips.values()].some((s) => s.column === strip.column && s.drying);
-  if ((useProof.getState().drying[strip.column] ?? false) !== drying) useProof.setState((s) => ({ drying: { ...s.drying, [strip.column]: drying } }));
+  if (wasDrying !== drying) useProof.setState((s) => ({ drying: { ...s.drying, [strip.column]: drying } }));
   if ((useProof.getState().fits[strip.id] ?? 1) !== strip.fit) useProof.setState((s) => ({ fits: { ...s.fits, [strip.id]: strip.fit } }));
   const { making } = useProof.getState();
   if (making && strip.column === "draft") useProof.setState({ making: { ...making, made: Math.min(making.of, making.made + 1) } });
   waiting.push(strip);
-  if (atOnce) flush();
+  // Nothing comes after the last that has dried.
+  if (atOnce || (wasDrying && !drying)) flush();
   else timer ??= setTimeout(flush, TOGETHER_MS);
 }
 
