@@ -20,14 +20,17 @@ const _: () = assert!(SUM_FILL == SUM_PAINT + 2 * NODES && DRIFT_Y == ROUND + 2 
 pub fn grids_in_place(blocks: &mut [Blocks<'_>], near: &Near, papers: &[Rc<PaperTile>], pace: &Pace) {
     // Where no water stands there is neither an edge nor a drift.
     let stands: Vec<bool> = blocks.iter().map(|b| b.water[FILM] > 0.0).collect();
+    let mut pulling = vec![0.0; TILE_PIXELS];
     for (b, stands) in blocks.iter_mut().zip(&stands) {
         if !stands {
             b.water[SUM_PAINT..SUM_PAINT + 3 * NODES].fill(0.0);
             continue;
         }
-        let sums = [&pulling(b)[..], plane(b.water, ON), plane(b.water, FILL)].map(step::sums);
-        for (sums, from) in sums.iter().zip([SUM_PAINT, SUM_WATER, SUM_FILL]) {
-            b.water[from..from + NODES].copy_from_slice(sums);
+        pulling_in_place(b, &mut pulling);
+        b.water[SUM_PAINT..SUM_PAINT + NODES].copy_from_slice(&step::sums(&pulling));
+        for (which, from) in [(ON, SUM_WATER), (FILL, SUM_FILL)] {
+            let sums = step::sums(plane(b.water, which));
+            b.water[from..from + NODES].copy_from_slice(&sums);
         }
     }
     let mut grids = [Fours::default(), Fours::default(), Fours::default()];
@@ -49,8 +52,8 @@ pub fn grids_in_place(blocks: &mut [Blocks<'_>], near: &Near, papers: &[Rc<Paper
 }
 
 /// What swims in a tile's water, times how readily it spreads.
-fn pulling(b: &Blocks<'_>) -> [f32; TILE_PIXELS] {
-    let mut strength = [0.0_f32; TILE_PIXELS];
+fn pulling_in_place(b: &Blocks<'_>, strength: &mut [f32]) {
+    strength.fill(0.0);
     for (number, block) in &b.paints {
         let spreads = TABLE[*number].spreads;
         strength.iter_mut().zip(plane(block, SWIMS)).for_each(|(s, q)| *s += spreads * q);
@@ -64,7 +67,6 @@ fn pulling(b: &Blocks<'_>) -> [f32; TILE_PIXELS] {
     }
     // What swims where there is no film pulls nothing.
     strength.iter_mut().zip(water).for_each(|(s, on)| *s = if *on > 0.0 { *s } else { 0.0 });
-    strength
 }
 
 /// A turn of the air's humidity over every tile at work.

@@ -70,14 +70,44 @@ fn noise(seed: u64, stream: u64, which: i64, x: f32) -> f32 {
     a + (at(1) - a) * s
 }
 
-/// Smooth noise of a hair along a way and of the locks it lies between, each so much.
-fn uneven(seed: u64, stream: u64, hair: i64, x: f32, [own, common]: [f32; 2]) -> f32 {
+/// The lock before a hair, and how far the hair lies from it towards the next.
+fn lock_of(hair: i64) -> (i64, f32) {
     let at = hair as f64 * HAIR_MM / LOCK_MM;
     let lock = f64::floor(at);
-    let t = (at - lock) as f32;
-    let of = |which: i64| noise(seed, stream + LOCKS, lock as i64 + which, x);
-    let (s, a) = (t * t * (3.0 - 2.0 * t), of(0));
-    own * noise(seed, stream, hair, x) + common * (a + (of(1) - a) * s)
+    (lock as i64, (at - lock) as f32)
+}
+
+/// How unevenly hairs do one thing after so much way: smooth noise of each and of the locks it lies between, each so much of it.
+struct Uneven {
+    seed: u64,
+    stream: u64,
+    x: f32,
+    by: f32,
+    shares: [f32; 2],
+    /// Of every lock, from this one on.
+    first: i64,
+    locks: Vec<f32>,
+}
+
+impl Uneven {
+    /// Of the hairs from `-half` to `half`.
+    fn of(seed: u64, stream: u64, x: f32, by: f32, shares: [f32; 2], half: i64) -> Self {
+        let [first, last] = [-half, half].map(|hair| lock_of(hair).0);
+        let locks = if by > 0.0 { first..last + 2 } else { 0..0 };
+        let locks = locks.map(|lock| noise(seed, stream + LOCKS, lock, x)).collect();
+        Self { seed, stream, x, by, shares, first, locks }
+    }
+
+    fn at(&self, hair: i64) -> f32 {
+        if self.by <= 0.0 {
+            return 0.0;
+        }
+        let (lock, t) = lock_of(hair);
+        let beside = &self.locks[(lock - self.first) as usize..];
+        let (s, a) = (t * t * (3.0 - 2.0 * t), beside[0]);
+        let [own, common] = self.shares;
+        self.by * (own * noise(self.seed, self.stream, hair, self.x) + common * (a + (beside[1] - a) * s))
+    }
 }
 
 impl Contact {
@@ -87,16 +117,14 @@ impl Contact {
         let half = f64::ceil(half_mm / HAIR_MM) as i64 + 1 + within as i64;
         let x = way_mm as f32 / DRIFTS_MM;
         let h = &self.hairs;
+        let of = |stream: u64, by: f32, shares: [f32; 2]| Uneven::of(h.seed, stream, x, by, shares, half);
+        let reaches = of(REACHES, h.lines, IN_REACH);
+        let (water, paint) = (of(WATER, h.water, IN_LOAD), of(PAINT, h.paint, IN_LOAD));
         let single: Vec<Hair> = (-half..=half)
-            .map(|i| {
-                let n = |stream: u64, by: f32, shares: [f32; 2]| {
-                    if by > 0.0 { by * uneven(h.seed, stream, i, x, shares) } else { 0.0 }
-                };
-                Hair {
-                    reaches: PARTS * n(REACHES, h.lines, IN_REACH),
-                    film: num::exp(0.6 * n(WATER, h.water, IN_LOAD)),
-                    paint: num::exp(0.8 * n(PAINT, h.paint, IN_LOAD)),
-                }
+            .map(|i| Hair {
+                reaches: PARTS * reaches.at(i),
+                film: num::exp(0.6 * water.at(i)),
+                paint: num::exp(0.8 * paint.at(i)),
             })
             .collect();
         if within == 0 {

@@ -298,10 +298,11 @@ impl<const LEFT: bool> Line<'_, LEFT> {
             if back == 1 { (&s.passed_x, &s.flux_x, &s.u) } else { (&s.passed_y, &s.flux_y, &s.v) };
         let here = y * WIDE;
         let (passed, flux, speeds) = (fours(&**passed, here), fours(&**flux, here), fours(&**speeds, here));
-        let [held, adrift, keeps, full, on, inside] =
-            [&s.held, &s.adrift, &s.keeps, &s.full, &s.on, &s.inside]
-                .map(|field| two_of(&field[..], here, back));
-        let [head, room] = [&paper.head, &paper.room].map(|field| two_of(field, here, back));
+        let held = two_of(&*s.held, here, back);
+        let (adrift, keeps) = (two_of(&*s.adrift, here, back), two_of(&*s.keeps, here, back));
+        let (on, inside) = (two_of(&*s.on, here, back), two_of(&*s.inside, here, back));
+        let (full, room) = (two_of(&*s.full, here, back), two_of(&paper.room, here, back));
+        let head = two_of(&paper.head, here, back);
         let (mut sloped, mut rolled, mut crept) = (none, none, none);
         let [before, behind] = [&mut out.before, &mut out.behind].map(|row| fours_in_place(row, 0));
         let [slope_before, slope_behind] =
