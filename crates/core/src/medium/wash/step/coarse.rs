@@ -1,6 +1,6 @@
 //! What is computed on grids of four and of two cells: where paint drifts, how round the wet is, how humid the air over it.
 
-use super::gather::AROUND;
+use super::grid::AROUND;
 use super::{Fours, Pace, Twos, at, put};
 use crate::lanes::{LANES, Lanes, all, larger, smaller};
 use crate::medium::wash::blocks::{FOURS, TWOS};

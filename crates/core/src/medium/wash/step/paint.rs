@@ -4,7 +4,7 @@
 use std::iter::once;
 use std::ops::Range;
 
-use super::gather::Between;
+use super::grid::Between;
 use super::spans::{hull, outside, shared, walk};
 use super::{ACROSS, Field, HIGH, MARGIN_Y, OWN, Pace, Scratch, Spans, WIDE, field, fours, fours_in_place};
 use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};

@@ -1,0 +1,124 @@
+//! Coarse grids over a tile, with nodes of those around, and what lies between their nodes.
+
+use super::MARGIN_Y;
+use crate::lanes::{LANES, Lanes, all};
+use crate::sheet::TILE;
+
+/// Nodes of a coarse grid over a tile, of so many `CELLS` a side, with two more on every side. Their values hold in their middles, or in those of
+/// their left edges (`LEFT`) or of their upper ones; they are asked for at the middles of cells, or of the same edges of cells.
+#[derive(Debug, Clone)]
+pub struct Grid<const CELLS: usize, const LEFT: bool> {
+    /// Row by row; with room behind the last, for reads of four at once.
+    pub nodes: Box<[f32]>,
+    upper: bool,
+    /// How far four cells from a node's first on lie between two nodes: the same at every node.
+    shares: Lanes,
+}
+
+/// Grids of four and of two cells, and one of four whose values hold at left edges.
+pub type Fours = Grid<4, false>;
+pub type LeftEdges = Grid<4, true>;
+pub type Twos = Grid<2, false>;
+
+/// Nodes around.
+pub const AROUND: usize = 2;
+
+impl Fours {
+    pub fn upper_edges() -> Self {
+        Self { upper: true, ..Self::default() }
+    }
+}
+
+impl<const CELLS: usize, const LEFT: bool> Default for Grid<CELLS, LEFT> {
+    fn default() -> Self {
+        let share = |c: usize| {
+            if LEFT {
+                return c as f32 / CELLS as f32;
+            }
+            let place = (c as f32 + 0.5) / CELLS as f32 - 0.5;
+            (place - if place < 0.0 { -1.0 } else { 0.0 }) % 1.0
+        };
+        let shares = Lanes::from([share(0), share(1), share(2), share(3)]);
+        let nodes = vec![0.0; Self::WIDE * Self::WIDE + LANES].into_boxed_slice();
+        Self { nodes, upper: false, shares }
+    }
+}
+
+impl<const CELLS: usize, const LEFT: bool> Grid<CELLS, LEFT> {
+    const SIDE: usize = TILE / CELLS;
+    /// Nodes along a side with those around.
+    pub const WIDE: usize = Self::SIDE + 2 * AROUND;
+
+    /// A row of cells of a field between the nodes above and below it.
+    #[inline(always)]
+    pub fn row(&self, y: usize) -> Between<'_, CELLS, LEFT> {
+        // Places in nodes.
+        let place = |cell: f32| (cell - MARGIN_Y as f32) / CELLS as f32 + AROUND as f32;
+        let v = if self.upper { place(y as f32) } else { place(y as f32 + 0.5) - 0.5 };
+        let upper = (v as usize).min(Self::WIDE - 2);
+        let t = v - upper as f32;
+        let right = self.shares;
+        let left = all(1.0) - right;
+        let rows = [upper, upper + 1].map(|row| &self.nodes[row * Self::WIDE..][..Self::WIDE + LANES]);
+        Between {
+            rows,
+            across: [left * all(1.0 - t), right * all(t)],
+            against: [right * all(1.0 - t), left * all(t)],
+        }
+    }
+}
+
+/// A row of cells between two rows of nodes.
+#[derive(Debug, Clone, Copy)]
+pub struct Between<'a, const CELLS: usize, const LEFT: bool> {
+    rows: [&'a [f32]; 2],
+    /// Weights of the upper left and the lower right node, of the upper right and the lower left.
+    across: [Lanes; 2],
+    against: [Lanes; 2],
+}
+
+impl<const CELLS: usize, const LEFT: bool> Between<'_, CELLS, LEFT> {
+    /// Values at four cells of the row, linear between nodes. On a grid of two cells those of the margin are not asked for.
+    #[inline(always)]
+    pub fn four(&self, k: usize) -> Lanes {
+        // The field begins a node before the tile's first, or two.
+        let [upper, lower] = self.rows.map(|row| {
+            let from = if CELLS == LANES { k } else { 2 * k - 1 };
+            let near: &[f32; LANES] = row[from..].first_chunk().expect("nodes around");
+            let sides = match (LEFT, CELLS == LANES) {
+                (true, _) => [[near[1]; LANES], [near[2]; LANES]],
+                (_, true) => [[near[0], near[0], near[1], near[1]], [near[1], near[1], near[2], near[2]]],
+                _ => [[near[0], near[1], near[1], near[2]], [near[1], near[2], near[2], near[3]]],
+            };
+            sides.map(Lanes::from)
+        });
+        // What lies across from each other is summed first: the same whichever way the sheet is turned.
+        (self.across[0] * upper[0] + self.across[1] * lower[1])
+            + (self.against[0] * upper[1] + self.against[1] * lower[0])
+    }
+}
+
+/// Fills a grid from the nodes of a tile and of its eight neighbours; nothing where one is not wet. `SIDE`: its own along a side.
+pub fn gather_nodes_in_place<const SIDE: usize, const CELLS: usize, const LEFT: bool>(
+    nine: [Option<&[f32]>; 9],
+    grid: &mut Grid<CELLS, LEFT>,
+) {
+    const { assert!(SIDE * CELLS == TILE) };
+    let wide = SIDE + 2 * AROUND;
+    let parts = [(0, SIDE - AROUND, AROUND), (AROUND, 0, SIDE), (AROUND + SIDE, 0, AROUND)];
+    for (three, (to, from, rows)) in nine.chunks_exact(3).zip(parts) {
+        for k in 0..rows {
+            let row = &mut grid.nodes[(to + k) * wide..][..wide];
+            let of = |tile: Option<&[f32]>| -> [f32; SIDE] {
+                tile.map_or([0.0; SIDE], |nodes| {
+                    *nodes[(from + k) * SIDE..].first_chunk().expect("a row of nodes")
+                })
+            };
+            let (before, rest) = row.split_first_chunk_mut::<AROUND>().expect("nodes around");
+            let (own, behind) = rest.split_first_chunk_mut::<SIDE>().expect("the tile's nodes");
+            before.copy_from_slice(&of(three[0])[SIDE - AROUND..]);
+            *own = of(three[1]);
+            behind.copy_from_slice(&of(three[2])[..AROUND]);
+        }
+    }
+}
