@@ -1,6 +1,6 @@
 //! Coarse grids over a tile, with nodes of those around, and what lies between their nodes.
 
-use super::MARGIN_Y;
+use super::{MARGIN_Y, at};
 use crate::lanes::{LANES, Lanes, all};
 use crate::sheet::TILE;
 
@@ -84,13 +84,14 @@ impl<const CELLS: usize, const LEFT: bool> Between<'_, CELLS, LEFT> {
         // The field begins a node before the tile's first, or two.
         let [upper, lower] = self.rows.map(|row| {
             let from = if CELLS == LANES { k } else { 2 * k - 1 };
-            let near: &[f32; LANES] = row[from..].first_chunk().expect("nodes around");
-            let sides = match (LEFT, CELLS == LANES) {
-                (true, _) => [[near[1]; LANES], [near[2]; LANES]],
-                (_, true) => [[near[0], near[0], near[1], near[1]], [near[1], near[1], near[2], near[2]]],
-                _ => [[near[0], near[1], near[1], near[2]], [near[1], near[2], near[2], near[3]]],
-            };
-            sides.map(Lanes::from)
+            let near: &[f32; LANES + 2] = row[from..].first_chunk().expect("nodes around");
+            if LEFT {
+                return [all(near[1]), all(near[2])];
+            }
+            let from_node = |n: usize| at(near, n);
+            // Two cells lie between the same nodes, or each between the next.
+            let next = usize::from(CELLS != LANES);
+            [0, 1].map(|n| from_node(n).unpack_lo(from_node(n + next)))
         });
         // What lies across from each other is summed first: the same whichever way the sheet is turned.
         (self.across[0] * upper[0] + self.across[1] * lower[1])
