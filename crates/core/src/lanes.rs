@@ -1,6 +1,8 @@
 //! Four numbers at once: the elementary functions that pixels need, in plain IEEE operations (add, multiply, divide, root,
 //! compare, select), so that every platform gives the same bits.
 
+use std::hint::black_box;
+
 use bytemuck::cast;
 use wide::{f32x4, i32x4, u32x4};
 
@@ -14,6 +16,13 @@ pub type Lanes = f32x4;
 #[inline(always)]
 pub fn all(value: f32) -> Lanes {
     f32x4::splat(value)
+}
+
+/// Nought in every lane, as the compiler does not know it. It works out [`larger`] and [`smaller`] of a nought that it knows by a comparison and a mask,
+/// which WebAssembly takes for two instructions.
+#[inline(always)]
+pub fn nought() -> Lanes {
+    all(black_box(0.0))
 }
 
 /// The first four of some numbers.

@@ -136,7 +136,7 @@ impl Kind {
 /// What the work is done in, made once.
 #[derive(Default)]
 struct Workplace {
-    scratch: Scratch,
+    scratch: Box<Scratch>,
     paints: Vec<Swimming>,
     old: Vec<Old>,
 }

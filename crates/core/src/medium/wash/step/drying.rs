@@ -2,7 +2,7 @@
 
 use super::spans::{outside, shared};
 use super::{MARGIN_X, MARGIN_Y, OWN, Pace, Scratch, Swimming, WIDE, at, full, put};
-use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
+use crate::lanes::{LANES, Lanes, all, larger, nought, smaller, where_greater};
 use crate::medium::wash::paper::PaperTile;
 use crate::medium::wash::resist;
 use crate::sheet::TILE;
@@ -45,12 +45,13 @@ pub fn dry_in_place(
 ) {
     let pair = 2.0 * pace.dt;
     dry_damp_in_place(s, paper, pace, air);
+    let none = nought();
     for y in s.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
         let span = shared(&s.flows.row(y), &OWN);
         let humid = s.humid.row(y);
         for k in span {
-            let (i, none) = (y * WIDE + k * LANES, all(0.0));
-            let (on, inside, fill) = (at(&*s.on_after, i), at(&*s.in_after, i), at(&*s.fill_after, i));
+            let i = y * WIDE + k * LANES;
+            let (on, inside, fill) = (at(&s.on_after, i), at(&s.in_after, i), at(&s.fill_after, i));
             let room = at(&paper.room, i);
             let full = full(inside, room);
             let dry = if air.even { none } else { larger(all(1.0) - humid.four(k), none) };
@@ -76,10 +77,10 @@ pub fn dry_in_place(
             }
             let strength = strength / larger(left, all(1e-3));
             let push = all(PUSH_UM) * strength / (strength + all(PUSH_STRENGTH));
-            put(&mut *s.on_after, i, left);
-            put(&mut *s.in_after, i, inside);
-            put(&mut *s.fill_after, i, fill);
-            put(&mut *s.push, i, where_greater(left, none, push, none));
+            put(&mut s.on_after, i, left);
+            put(&mut s.in_after, i, inside);
+            put(&mut s.fill_after, i, fill);
+            put(&mut s.push, i, where_greater(left, none, push, none));
         }
     }
     if let Some(resist) = resist {
@@ -89,14 +90,14 @@ pub fn dry_in_place(
 
 /// What [`dry_in_place`] does where no film stands nearby: the air takes of what is in the paper. Nothing stands on it afterwards either.
 pub fn dry_damp_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, air: Air) {
-    let pair = 2.0 * pace.dt;
+    let (pair, none) = (2.0 * pace.dt, nought());
     for y in s.wets.rows(MARGIN_Y..MARGIN_Y + TILE) {
         for part in outside(&shared(&s.wets.row(y), &OWN), &s.flows.row(y)) {
             for x in part.map(|k| k * LANES) {
                 let i = y * WIDE + x;
-                let inside = at(&*s.in_after, i);
+                let inside = at(&s.in_after, i);
                 let bare = bare(full(inside, at(&paper.room, i)), air, pair);
-                put(&mut *s.in_after, i, larger(inside - bare, all(0.0)));
+                put(&mut s.in_after, i, larger(inside - bare, none));
             }
         }
     }

@@ -2,7 +2,7 @@
 
 use super::spans::walk;
 use super::{ACROSS, HIGH, Pace, Scratch, WIDE, fours, fours_in_place, full};
-use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
+use crate::lanes::{LANES, Lanes, all, larger, nought, smaller, where_greater};
 use crate::medium::wash::paper::{PaperTile, WALL_UM};
 use crate::medium::wash::resist::CLOSED;
 
@@ -29,15 +29,16 @@ pub fn flow_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
     heads_in_place(s, paper);
     speeds_in_place(s, paper, pace);
     gives_in_place(s);
+    let none = nought();
     for y in s.flows.rows(1..HIGH - 1) {
         let from = y * WIDE;
         let goes = |speed: Lanes, before: Lanes, here: Lanes| {
-            larger(speed, all(0.0)) * before + smaller(speed, all(0.0)) * here
+            larger(speed, none) * before + smaller(speed, none) * here
         };
-        let (u, v) = (fours(&*s.u, from), fours(&*s.v, from));
+        let (u, v) = (fours(&s.u, from), fours(&s.v, from));
         let (here, left, upper) =
-            (fours(&*s.gives, from), fours(&*s.gives, from - 1), fours(&*s.gives, from - WIDE));
-        let (flux_x, flux_y) = (fours_in_place(&mut *s.flux_x, from), fours_in_place(&mut *s.flux_y, from));
+            (fours(&s.gives, from), fours(&s.gives, from - 1), fours(&s.gives, from - WIDE));
+        let (flux_x, flux_y) = (fours_in_place(&mut s.flux_x, from), fours_in_place(&mut s.flux_y, from));
         walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let here = Lanes::from(here[k]);
             flux_x[k] = goes(Lanes::from(u[k]), Lanes::from(left[k]), here).to_array();
@@ -46,16 +47,16 @@ pub fn flow_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
     }
     for y in s.flows.rows(2..HIGH - 2) {
         let from = y * WIDE;
-        let (left, right) = (fours(&*s.flux_x, from), fours(&*s.flux_x, from + 1));
-        let (upper, lower) = (fours(&*s.flux_y, from), fours(&*s.flux_y, from + WIDE));
-        let (before, fill, barrier) = (fours(&*s.on, from), fours(&*s.fill, from), fours(&*s.barrier, from));
+        let (left, right) = (fours(&s.flux_x, from), fours(&s.flux_x, from + 1));
+        let (upper, lower) = (fours(&s.flux_y, from), fours(&s.flux_y, from + WIDE));
+        let (before, fill, barrier) = (fours(&s.on, from), fours(&s.fill, from), fours(&s.barrier, from));
         let (on_after, fill_after) =
-            (fours_in_place(&mut *s.on_after, from), fours_in_place(&mut *s.fill_after, from));
+            (fours_in_place(&mut s.on_after, from), fours_in_place(&mut s.fill_after, from));
         let whole = &s.whole[y * ACROSS..(y + 1) * ACROSS];
         walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let across = Lanes::from(left[k]) - Lanes::from(right[k]);
             let down = Lanes::from(upper[k]) - Lanes::from(lower[k]);
-            let on = larger(Lanes::from(before[k]) + (across + down), all(0.0));
+            let on = larger(Lanes::from(before[k]) + (across + down), none);
             if whole[k] {
                 on_after[k] = on.to_array();
                 fill_after[k] = where_greater(on, all(0.0), all(1.0), all(0.0)).to_array();
@@ -71,16 +72,16 @@ pub fn flow_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
 
 /// What every cell gives in a step, whichever way.
 fn gives_in_place(s: &mut Scratch) {
-    let none = all(0.0);
+    let none = nought();
     for y in s.flows.rows(1..HIGH - 1) {
         let from = y * WIDE;
-        let (left, right) = (fours(&*s.u, from), fours(&*s.u, from + 1));
-        let (upper, lower) = (fours(&*s.v, from), fours(&*s.v, from + WIDE));
-        let on = fours(&*s.on, from);
-        let gives = fours_in_place(&mut *s.gives, from);
+        let (left, right) = (fours(&s.u, from), fours(&s.u, from + 1));
+        let (upper, lower) = (fours(&s.v, from), fours(&s.v, from + WIDE));
+        let on = fours(&s.on, from);
+        let gives = fours_in_place(&mut s.gives, from);
         walk!(k in s.flows.row(y), whole 0..ACROSS, {
-            let across = larger(-Lanes::from(left[k]), none) + larger(Lanes::from(right[k]), none);
-            let down = larger(-Lanes::from(upper[k]), none) + larger(Lanes::from(lower[k]), none);
+            let across = larger(Lanes::from(right[k]), none) - smaller(Lanes::from(left[k]), none);
+            let down = larger(Lanes::from(lower[k]), none) - smaller(Lanes::from(upper[k]), none);
             let square = across * across + down * down;
             // Most cells give less than they may: nothing limits them.
             if square.simd_lt(all(SURELY * GIVES * GIVES)).all() {
@@ -101,12 +102,12 @@ fn heads_in_place(s: &mut Scratch, paper: &PaperTile) {
     for y in s.flows.rows(0..HIGH) {
         let (from, round) = (y * WIDE, s.round.row(y));
         let (on, fill, inside, push) =
-            (fours(&*s.on, from), fours(&*s.fill, from), fours(&*s.inside, from), fours(&*s.push, from));
-        let mask = fours(&*s.mask, from);
+            (fours(&s.on, from), fours(&s.fill, from), fours(&s.inside, from), fours(&s.push, from));
+        let mask = fours(&s.mask, from);
         let (room, holds, height) =
             (fours(&paper.room, from), fours(&paper.barrier, from), fours(&paper.head, from));
-        let film = fours_in_place(&mut *s.film, from);
-        let (barrier, head) = (fours_in_place(&mut *s.barrier, from), fours_in_place(&mut *s.head, from));
+        let film = fours_in_place(&mut s.film, from);
+        let (barrier, head) = (fours_in_place(&mut s.barrier, from), fours_in_place(&mut s.head, from));
         let whole = &mut s.whole[y * ACROSS..(y + 1) * ACROSS];
         walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let on = Lanes::from(on[k]);
@@ -160,8 +161,7 @@ impl Face {
 
     /// Its speed after a step.
     #[inline(always)]
-    fn speed(&self, before: Lanes, slope: f32, pace: &Pace) -> Lanes {
-        let none = all(0.0);
+    fn speed(&self, before: Lanes, slope: f32, pace: &Pace, none: Lanes) -> Lanes {
         let [pull, speed] = self.free(before, slope, pace);
         let forth = speed.simd_gt(none);
         let pick = |two: &[Lanes; 2]| (forth.bitselect(two[0], two[1]), forth.bitselect(two[1], two[0]));
@@ -193,11 +193,12 @@ fn three(values: &[f32], from: usize) -> [&[[f32; LANES]; ACROSS]; 3] {
 
 /// Speeds through the left and the upper face of every cell.
 fn speeds_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
+    let none = nought();
     for y in s.flows.rows(1..HIGH) {
         let from = y * WIDE;
-        let (head, film) = (three(&*s.head, from), three(&*s.film, from));
-        let (fill, drag) = (three(&*s.fill, from), three(&paper.drag, from));
-        let (u, v) = (fours_in_place(&mut *s.u, from), fours_in_place(&mut *s.v, from));
+        let (head, film) = (three(&s.head, from), three(&s.film, from));
+        let (fill, drag) = (three(&s.fill, from), three(&paper.drag, from));
+        let (u, v) = (fours_in_place(&mut s.u, from), fours_in_place(&mut s.v, from));
         let whole = &s.whole;
         walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let face = |back: usize| {
@@ -219,7 +220,7 @@ fn speeds_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace) {
                 let speed = if whole[here] && other {
                     face.speed_in_water(before, slope, pace)
                 } else {
-                    face.speed(before, slope, pace)
+                    face.speed(before, slope, pace, none)
                 };
                 speed.to_array()
             };

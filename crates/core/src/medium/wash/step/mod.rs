@@ -41,10 +41,11 @@ pub const CELLS: usize = WIDE * HIGH;
 const SPARE: usize = 2 * LANES;
 
 /// Values of a tile and the cells around it.
-pub type Field = Box<[f32; CELLS + SPARE]>;
+pub type Field = [f32; CELLS + SPARE];
 
-pub fn field() -> Field {
-    vec![0.0; CELLS + SPARE].into_boxed_slice().try_into().expect("as many as it has")
+/// Nothing anywhere.
+pub const fn field() -> Field {
+    [0.0; CELLS + SPARE]
 }
 
 /// Four values from a place on.
@@ -83,7 +84,8 @@ pub fn fours_in_place(values: &mut [f32], from: usize) -> &mut [[f32; LANES]; AC
     values[from..from + WIDE].as_chunks_mut().0.try_into().expect("a row of fours")
 }
 
-/// A tile's water with the cells around it, and what is computed of it.
+/// A tile's water with the cells around it, and what is computed of it. Its fields lie one behind the other, so that one address serves a loop for all that
+/// it reads: half a MB, to be kept in a box.
 pub struct Scratch {
     pub on: Field,
     pub inside: Field,
@@ -98,7 +100,7 @@ pub struct Scratch {
     pub head: Field,
     pub barrier: Field,
     /// Which fours of cells are wet all over, none of it masked.
-    pub whole: Box<[bool; ACROSS * HIGH]>,
+    pub whole: [bool; ACROSS * HIGH],
     /// What a cell gives, and what goes through the faces in this step.
     pub gives: Field,
     pub flux_x: Field,
@@ -131,35 +133,34 @@ pub struct Scratch {
 
 impl Default for Scratch {
     fn default() -> Self {
-        let f = field;
         Self {
-            on: f(),
-            inside: f(),
-            fill: f(),
-            u: f(),
-            v: f(),
-            push: f(),
-            passed_x: f(),
-            passed_y: f(),
-            film: f(),
-            head: f(),
-            barrier: f(),
-            whole: vec![false; ACROSS * HIGH].into_boxed_slice().try_into().expect("as many as it has"),
-            gives: f(),
-            flux_x: f(),
-            flux_y: f(),
-            held: f(),
-            keeps: f(),
-            adrift: f(),
-            full: f(),
-            on_after: f(),
-            fill_after: f(),
-            in_after: f(),
+            on: field(),
+            inside: field(),
+            fill: field(),
+            u: field(),
+            v: field(),
+            push: field(),
+            passed_x: field(),
+            passed_y: field(),
+            film: field(),
+            head: field(),
+            barrier: field(),
+            whole: [false; ACROSS * HIGH],
+            gives: field(),
+            flux_x: field(),
+            flux_y: field(),
+            held: field(),
+            keeps: field(),
+            adrift: field(),
+            full: field(),
+            on_after: field(),
+            fill_after: field(),
+            in_after: field(),
             round: Fours::default(),
             drift_x: LeftEdges::default(),
             drift_y: Fours::upper_edges(),
             humid: Twos::default(),
-            mask: f(),
+            mask: field(),
             masked: false,
             flows: Spans::none(),
             wets: Spans::none(),
@@ -226,8 +227,8 @@ impl Scratch {
         self.wets.clear_outside_in_place(&self.by_wets, [&mut self.full[..]]);
         for y in self.wets.rows(0..HIGH) {
             let from = y * WIDE;
-            let (inside, room) = (fours(&*self.inside, from), fours(&paper.room, from));
-            let filled = fours_in_place(&mut *self.full, from);
+            let (inside, room) = (fours(&self.inside, from), fours(&paper.room, from));
+            let filled = fours_in_place(&mut self.full, from);
             for k in self.wets.row(y) {
                 filled[k] = full(Lanes::from(inside[k]), Lanes::from(room[k])).to_array();
             }

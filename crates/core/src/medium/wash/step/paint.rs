@@ -7,7 +7,7 @@ use std::ops::Range;
 use super::grid::Between;
 use super::spans::{hull, outside, shared, walk};
 use super::{ACROSS, Field, HIGH, MARGIN_Y, OWN, Pace, Scratch, Spans, WIDE, field, fours, fours_in_place};
-use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
+use crate::lanes::{LANES, Lanes, all, larger, nought, smaller, where_greater};
 use crate::medium::wash::paper::PaperTile;
 use crate::medium::wash::pigments::InWater;
 
@@ -35,9 +35,9 @@ const FACES: Range<usize> = OWN.start..OWN.end + 1;
 /// One pigment as it is carried.
 pub struct Swimming {
     pub in_water: InWater,
-    pub swims: Field,
+    pub swims: Box<Field>,
     /// How strong it is in what a cell held.
-    strength: Field,
+    strength: Box<Field>,
     /// What came to cells of the row before from both sides, and from above, until what leaves them downwards is known.
     sideways: Box<Row>,
     above: Box<Row>,
@@ -55,8 +55,8 @@ impl Swimming {
         let row = || Box::new(NOTHING);
         Self {
             in_water,
-            swims: field(),
-            strength: field(),
+            swims: Box::new(field()),
+            strength: Box::new(field()),
             sideways: row(),
             above: row(),
             crosses: row(),
@@ -83,8 +83,10 @@ struct Faces {
     creeps_behind: Row,
     /// Water in the paper.
     soaks: Row,
-    /// Anything of the second order, of rolling, of creeping.
-    has: [bool; 3],
+    /// Anything of the second order, of rolling.
+    has: [bool; 2],
+    /// Fours at which paint may creep, as bits: nothing is said of the others.
+    creeps: u32,
     /// Fours that anything may cross, and those that water on the sheet may.
     wets: Range<usize>,
     flows: Range<usize>,
@@ -103,7 +105,8 @@ impl Default for Faces {
             creeps_before: z,
             creeps_behind: z,
             soaks: z,
-            has: [false; 3],
+            has: [false; 2],
+            creeps: 0,
             wets: 0..0,
             flows: 0..0,
         }
@@ -120,6 +123,7 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
         paint.falls_at = (0, 0..0);
         strengths_in_place(s, paint);
     }
+    let none = nought();
     let (mut across, mut down) = (Faces::default(), Faces::default());
     let (mut soaks_sideways, mut soaks_above) = (NOTHING, NOTHING);
     // A row on which nothing is wet, nor on those beside it, is crossed by nothing.
@@ -131,18 +135,20 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
         let before = (y - 1) * WIDE;
         let above = |spans: &Spans| shared(&hull(spans.row(y - 1), spans.row(y)), &FACES);
         (down.wets, down.flows) = (above(&s.wets), above(&s.flows));
-        Line { s, paper, pace, rolls, y, back: WIDE, drift: s.drift_y.row(y) }.faces_in_place(&mut down);
+        Line { s, paper, pace, none, rolls, y, back: WIDE, drift: s.drift_y.row(y) }
+            .faces_in_place(&mut down);
         let last = y == worked.end;
         if !last {
             (across.wets, across.flows) = (shared(&s.wets.row(y), &FACES), shared(&s.flows.row(y), &FACES));
-            Line { s, paper, pace, rolls, y, back: 1, drift: s.drift_x.row(y) }.faces_in_place(&mut across);
+            Line { s, paper, pace, none, rolls, y, back: 1, drift: s.drift_x.row(y) }
+                .faces_in_place(&mut across);
         }
         let own = shared(&s.wets.row(y - 1), &OWN);
         // What the row before has left of the paper's water, and of each paint.
         if y > worked.start {
-            let after = fours_in_place(&mut *s.in_after, before);
-            after.copy_from_slice(fours(&*s.inside, before));
-            left_in_place(after, own.clone(), [&soaks_sideways, &soaks_above], &down.soaks);
+            let after = fours_in_place(&mut s.in_after, before);
+            after.copy_from_slice(fours(&s.inside, before));
+            left_in_place(after, own.clone(), [&soaks_sideways, &soaks_above], &down.soaks, none);
         }
         let own_now = shared(&s.wets.row(y), &OWN);
         between_in_place(&across.soaks, own_now.clone(), &mut soaks_sideways);
@@ -151,17 +157,23 @@ pub fn carry_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, rolls: bo
         let near = hull(s.flows.row(y), hull(s.flows.row(y - 1), s.flows.row(y + 1)));
         for paint in paints.iter_mut() {
             let shares = (CREEPS * paint.in_water.creeps, paint.in_water.rolls);
-            cross_in_place(paint, &down, y, WIDE, shares, &*s.held, &near);
+            cross_in_place(paint, &down, y, WIDE, shares, &s.held, &near);
             if y > worked.start {
                 let Swimming { swims, sideways, above, crosses, .. } = paint;
                 // Rounding alone can go under nought.
-                left_in_place(fours_in_place(&mut **swims, before), own.clone(), [sideways, above], crosses);
+                left_in_place(
+                    fours_in_place(&mut **swims, before),
+                    own.clone(),
+                    [sideways, above],
+                    crosses,
+                    none,
+                );
             }
             if last {
                 continue;
             }
             std::mem::swap(&mut paint.above, &mut paint.crosses);
-            cross_in_place(paint, &across, y, 1, shares, &*s.held, &near);
+            cross_in_place(paint, &across, y, 1, shares, &s.held, &near);
             between_in_place(&paint.crosses, own_now.clone(), &mut paint.sideways);
         }
     }
@@ -172,7 +184,7 @@ fn strengths_in_place(s: &Scratch, paint: &mut Swimming) {
     s.wets.clear_outside_in_place(&s.by_wets, [&mut paint.strength[..]]);
     for y in s.wets.rows(1..HIGH - 1) {
         let from = y * WIDE;
-        let (held, inside) = (fours(&*s.held, from), fours(&*s.inside, from));
+        let (held, inside) = (fours(&s.held, from), fours(&s.inside, from));
         let swims = fours(&*paint.swims, from);
         let out = fours_in_place(&mut *paint.strength, from);
         let mut in_water = |k: usize, carries: Lanes| {
@@ -199,11 +211,12 @@ fn left_in_place(
     own: Range<usize>,
     [sideways, above]: [&Row; 2],
     below: &Row,
+    none: Lanes,
 ) {
     let (sideways, above, below) = (fours(sideways, 0), fours(above, 0), fours(below, 0));
     walk!(k in shared(&own, &OWN), whole OWN, {
         let comes = Lanes::from(sideways[k]) + (Lanes::from(above[k]) - Lanes::from(below[k]));
-        row[k] = larger(Lanes::from(row[k]) + comes, all(0.0)).to_array();
+        row[k] = larger(Lanes::from(row[k]) + comes, none).to_array();
     });
 }
 
@@ -219,19 +232,19 @@ fn between_in_place(crosses: &Row, own: Range<usize>, out: &mut Row) {
 
 /// What each cell held when the pair began, and how much of its outflow it can give.
 fn hold_in_place(s: &mut Scratch) {
-    let none = all(0.0);
+    let none = nought();
     let fields = [&mut s.held, &mut s.keeps, &mut s.adrift];
     s.flows.clear_outside_in_place(&s.by_flows, fields.map(|field| &mut field[..]));
     for y in s.flows.rows(1..HIGH - 1) {
         let from = y * WIDE;
         // Through the left and right, the upper and lower faces; in the first step and in this one.
-        let passed_x = [fours(&*s.passed_x, from), fours(&*s.passed_x, from + 1)];
-        let passed_y = [fours(&*s.passed_y, from), fours(&*s.passed_y, from + WIDE)];
-        let flux_x = [fours(&*s.flux_x, from), fours(&*s.flux_x, from + 1)];
-        let flux_y = [fours(&*s.flux_y, from), fours(&*s.flux_y, from + WIDE)];
-        let (on, film) = (fours(&*s.on, from), fours(&*s.film, from));
-        let (holds, keeps) = (fours_in_place(&mut *s.held, from), fours_in_place(&mut *s.keeps, from));
-        let adrift = fours_in_place(&mut *s.adrift, from);
+        let passed_x = [fours(&s.passed_x, from), fours(&s.passed_x, from + 1)];
+        let passed_y = [fours(&s.passed_y, from), fours(&s.passed_y, from + WIDE)];
+        let flux_x = [fours(&s.flux_x, from), fours(&s.flux_x, from + 1)];
+        let flux_y = [fours(&s.flux_y, from), fours(&s.flux_y, from + WIDE)];
+        let (on, film) = (fours(&s.on, from), fours(&s.film, from));
+        let (holds, keeps) = (fours_in_place(&mut s.held, from), fours_in_place(&mut s.keeps, from));
+        let adrift = fours_in_place(&mut s.adrift, from);
         walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let two = |of: [&[[f32; LANES]; ACROSS]; 2]| of.map(|row| Lanes::from(row[k]));
             let ([left, right], [upper, lower]) = (two(passed_x), two(passed_y));
@@ -239,7 +252,7 @@ fn hold_in_place(s: &mut Scratch) {
             let on = Lanes::from(on[k]);
             let began = on - ((left - right) + (upper - lower));
             let held = where_greater(on, none, larger(began, all(0.25) * on), none);
-            let leaves = |before: Lanes, behind: Lanes| larger(-before, none) + larger(behind, none);
+            let leaves = |before: Lanes, behind: Lanes| larger(behind, none) - smaller(before, none);
             let out = (leaves(left, right) + leaves(upper, lower))
                 + (leaves(q_left, q_right) + leaves(q_upper, q_lower));
             let film = Lanes::from(film[k]);
@@ -265,6 +278,7 @@ struct Line<'a, const LEFT: bool> {
     s: &'a Scratch,
     paper: &'a PaperTile,
     pace: &'a Pace,
+    none: Lanes,
     rolls: bool,
     y: usize,
     back: usize,
@@ -280,30 +294,28 @@ impl<const LEFT: bool> Line<'_, LEFT> {
         if let Some(beyond) = fours_in_place(&mut out.soaks, 0).get_mut(wets.end) {
             *beyond = [0.0; LANES];
         }
-        let mut has = self.part_in_place::<true>(flows.clone(), out);
+        out.creeps = 0;
+        out.has = self.part_in_place::<true>(flows.clone(), out);
         for part in outside(&wets, &flows).into_iter().filter(|part| !part.is_empty()) {
-            let [_, _, creeps] = self.part_in_place::<false>(part, out);
-            has[2] |= creeps;
+            self.part_in_place::<false>(part, out);
         }
-        out.has = has;
     }
 
-    /// The same for a part of them; what it has of the second order, of rolling, of creeping. Without a `FILM` nearby nothing moves but the
-    /// paper's water.
+    /// The same for a part of them; what it has of the second order, of rolling. Without a `FILM` nearby nothing moves but the paper's water.
     #[inline(always)]
-    fn part_in_place<const FILM: bool>(&self, part: Range<usize>, out: &mut Faces) -> [bool; 3] {
-        let Line { s, paper, pace, rolls, y, back, drift } = *self;
-        let none = all(0.0);
+    fn part_in_place<const FILM: bool>(&self, part: Range<usize>, out: &mut Faces) -> [bool; 2] {
+        let Line { s, paper, pace, none, rolls, y, back, drift } = *self;
         let (passed, flux, speeds) =
             if back == 1 { (&s.passed_x, &s.flux_x, &s.u) } else { (&s.passed_y, &s.flux_y, &s.v) };
         let here = y * WIDE;
-        let (passed, flux, speeds) = (fours(&**passed, here), fours(&**flux, here), fours(&**speeds, here));
-        let held = two_of(&*s.held, here, back);
-        let (adrift, keeps) = (two_of(&*s.adrift, here, back), two_of(&*s.keeps, here, back));
-        let (on, inside) = (two_of(&*s.on, here, back), two_of(&*s.inside, here, back));
-        let (full, room) = (two_of(&*s.full, here, back), two_of(&paper.room, here, back));
+        let (passed, flux, speeds) =
+            (fours(&passed[..], here), fours(&flux[..], here), fours(&speeds[..], here));
+        let held = two_of(&s.held, here, back);
+        let (adrift, keeps) = (two_of(&s.adrift, here, back), two_of(&s.keeps, here, back));
+        let (on, inside) = (two_of(&s.on, here, back), two_of(&s.inside, here, back));
+        let (full, room) = (two_of(&s.full, here, back), two_of(&paper.room, here, back));
         let head = two_of(&paper.head, here, back);
-        let (mut sloped, mut rolled, mut crept) = (none, none, none);
+        let (mut sloped, mut rolled) = (none, none);
         let [before, behind] = [&mut out.before, &mut out.behind].map(|row| fours_in_place(row, 0));
         let [slope_before, slope_behind] =
             [&mut out.slope_before, &mut out.slope_behind].map(|row| fours_in_place(row, 0));
@@ -311,7 +323,7 @@ impl<const LEFT: bool> Line<'_, LEFT> {
             [&mut out.rolls_before, &mut out.rolls_behind].map(|row| fours_in_place(row, 0));
         let [creeps_before, creeps_behind] =
             [&mut out.creeps_before, &mut out.creeps_behind].map(|row| fours_in_place(row, 0));
-        let soaked = fours_in_place(&mut out.soaks, 0);
+        let (soaked, creeping) = (fours_in_place(&mut out.soaks, 0), &mut out.creeps);
         walk!(k in shared(&part, &FACES), whole FACES, {
             let both = |of: [&[[f32; LANES]; ACROSS]; 2]| of.map(|row| Lanes::from(row[k]));
             if FILM {
@@ -355,10 +367,11 @@ impl<const LEFT: bool> Line<'_, LEFT> {
             // Beyond the film paint goes with the paper's water; from under a film, with its share.
             let ([on_j, on_i], [inside_j, inside_i]) = (both(on), both(inside));
             let film_both = smaller(on_j, on_i).simd_gt(none);
+            if FILM && film_both.all() {
+                continue;
+            }
             let (crept_before, crept_behind) = if !FILM {
                 (larger(soaks, none), smaller(soaks, none))
-            } else if film_both.all() {
-                (none, none)
             } else {
                 let creeps = |on: Lanes, inside: Lanes, flow: Lanes| {
                     let share = where_greater(on, none, on / larger(on + inside, all(1e-3)), all(1.0));
@@ -366,12 +379,12 @@ impl<const LEFT: bool> Line<'_, LEFT> {
                 };
                 (creeps(on_j, inside_j, larger(soaks, none)), creeps(on_i, inside_i, smaller(soaks, none)))
             };
-            crept += crept_before - crept_behind;
+            *creeping |= 1 << k;
             creeps_before[k] = crept_before.to_array();
             creeps_behind[k] = crept_behind.to_array();
         });
         let any = |sum: Lanes| sum.to_array().iter().any(|v| *v > 0.0);
-        [FILM && any(sloped), FILM && rolls && any(rolled), any(crept)]
+        [FILM && any(sloped), FILM && rolls && any(rolled)]
     }
 }
 
@@ -460,9 +473,9 @@ fn cross_in_place(
             out[k] = (Lanes::from(out[k]) + more).to_array();
         });
     }
-    if faces.has[2] {
+    if faces.creeps != 0 {
         let (before, behind) = (row(&faces.creeps_before), row(&faces.creeps_behind));
-        for k in wets {
+        for k in wets.filter(|k| faces.creeps & 1 << k != 0) {
             let goes = of(k, 0) * Lanes::from(before[k]) + of(k, 1) * Lanes::from(behind[k]);
             out[k] = (Lanes::from(out[k]) + all(creeps) * goes).to_array();
         }

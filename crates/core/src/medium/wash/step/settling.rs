@@ -2,7 +2,7 @@
 
 use super::spans::shared;
 use super::{MARGIN_X, MARGIN_Y, OWN, Pace, Scratch, WIDE, at, fours, put};
-use crate::lanes::{LANES, Lanes, all, larger, smaller, where_greater};
+use crate::lanes::{LANES, Lanes, all, larger, nought, smaller, where_greater};
 use crate::medium::wash::blocks::{BOUND, LOOSE, PAINT_PLANES, SWIMS};
 use crate::medium::wash::paper::PaperTile;
 use crate::medium::wash::pigments::InWater;
@@ -37,6 +37,7 @@ fn planes(block: &mut [f32]) -> [&mut [f32]; PAINT_PLANES] {
 pub fn settle_in_place(s: &Scratch, paper: &PaperTile, pace: &Pace, pigment: &InWater, block: &mut [f32]) {
     let time = 4.0 * pace.dt;
     let [swims, loose, bound] = planes(block);
+    let none = nought();
     // Under a film alone; damp paper has its own way.
     for row in s.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
         for four in shared(&s.flows.row(row), &OWN) {
@@ -46,15 +47,14 @@ pub fn settle_in_place(s: &Scratch, paper: &PaperTile, pace: &Pace, pigment: &In
             if (q + d).to_array().iter().all(|v| *v == 0.0) {
                 continue;
             }
-            let none = all(0.0);
-            let on = at(&*s.on_after, i);
-            let film = where_greater(on, none, on / larger(at(&*s.fill_after, i), all(1e-3)), none);
+            let on = at(&s.on_after, i);
+            let film = where_greater(on, none, on / larger(at(&s.fill_after, i), all(1e-3)), none);
             let pits = all(pigment.pits) * at(&paper.pit, i);
             let clumps = all(1.0) + all(2.0 * pigment.clumps) * d / (d + all(CLUMP_UM));
             let pull =
                 all(pigment.settles * time) / (film + all(DEPTH_UM)) * larger(all(1.0) - pits, none) * clumps;
             let settles = q * (pull / (all(1.0) + pull));
-            let flow = (at(&*s.u, i) + at(&*s.u, i + 1)).abs() + (at(&*s.v, i) + at(&*s.v, i + WIDE)).abs();
+            let flow = (at(&s.u, i) + at(&s.u, i + 1)).abs() + (at(&s.v, i) + at(&s.v, i + WIDE)).abs();
             let rate = all(STILL_LIFTS) + all(FLOW_LIFTS) * flow / (flow + all(FLOW));
             let lifts =
                 rate * film / (film + all(LIFTS_UM)) * all(pigment.lifts) * larger(all(1.0) + pits, none);
@@ -81,7 +81,7 @@ pub fn settle_damp_in_place(
     // Nothing swims beyond what is wet, unless all of the tile is dry: then nothing of it goes unseen.
     for y in s.settled_rows() {
         let from = (y + MARGIN_Y) * WIDE;
-        let (on, inside) = (fours(&*s.on_after, from), fours(&*s.in_after, from));
+        let (on, inside) = (fours(&s.on_after, from), fours(&s.in_after, from));
         let room = fours(&paper.room, from);
         let [swims, loose, bound] =
             [&mut *swims, &mut *loose, &mut *bound].map(|plane| &mut plane[y * OWN.len()..][..OWN.len()]);
