@@ -408,6 +408,23 @@ fn a_free_drop_on_even_paper_is_round_and_the_same_both_ways() {
     }
 }
 
+/// Share of a pigment that lies where water never stood, once a drop of it has dried.
+fn crept(code: &str) -> f64 {
+    let mut s = sheet(Surface::ColdPressed, 128);
+    wet(&mut s, &paint(code, 250.0, 0.02), disc(64.0, 64.0, 20.0));
+    let paper = Paper::of(&s);
+    go(&mut s, 1..901, Air::default(), &paper);
+    let (all, stood) = (laid(&s, code), water(&s, COVER, [0, 0, 128, 128]));
+    let beyond: f64 = all.iter().zip(stood).filter(|(_, stood)| *stood == 0.0).map(|(um, _)| um).sum();
+    beyond / all.iter().sum::<f64>()
+}
+
+#[test]
+fn paint_that_stains_creeps_on_in_the_paper_and_coarse_paint_hardly() {
+    let [stains, coarse] = ["PB15:3", "PB29"].map(crept);
+    assert!(stains > 0.002 && coarse < stains / 5.0, "{stains:.5} and {coarse:.5}");
+}
+
 #[test]
 fn coarse_pigment_gathers_in_the_tooth_the_more_the_rougher_the_paper() {
     let uneven = |surface: Surface, code: &str| {

@@ -123,3 +123,39 @@ pub fn gather_nodes_in_place<const SIDE: usize, const CELLS: usize, const LEFT: 
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::super::{MARGIN_X, OWN};
+    use super::*;
+
+    /// What rises evenly over the nodes does so between them, wherever their values hold and whatever their number: as far from it as rounding goes.
+    fn rises_evenly<const CELLS: usize, const LEFT: bool>(mut grid: Grid<CELLS, LEFT>) {
+        let rises = |x: f32, y: f32| 3.0 + 0.25 * x - 0.5 * y;
+        // From the tile's corner, in cells: where nodes and cells hold their values.
+        let (in_node, in_cell) = (0.5 * CELLS as f32, 0.5);
+        let across = |middle: f32| if LEFT { 0.0 } else { middle };
+        let down = |middle: f32| if grid.upper { 0.0 } else { middle };
+        let wide = Grid::<CELLS, LEFT>::WIDE;
+        let first = -((AROUND * CELLS) as f32);
+        let node = |n: usize| first + (n * CELLS) as f32;
+        grid.nodes = (0..wide * wide + LANES)
+            .map(|i| rises(node(i % wide) + across(in_node), node(i / wide) + down(in_node)))
+            .collect();
+        for (y, k) in (0..TILE).flat_map(|y| OWN.map(move |k| (y, k))) {
+            for (lane, got) in grid.row(y + MARGIN_Y).four(k).to_array().into_iter().enumerate() {
+                let x = k * LANES + lane - MARGIN_X;
+                let want = rises(x as f32 + across(in_cell), y as f32 + down(in_cell));
+                assert!((got - want).abs() < 1e-4, "{CELLS} cells, at {x} {y}: {got}, want {want}");
+            }
+        }
+    }
+
+    #[test]
+    fn between_nodes_it_rises_as_evenly_as_over_them() {
+        rises_evenly(Fours::default());
+        rises_evenly(Fours::upper_edges());
+        rises_evenly(LeftEdges::default());
+        rises_evenly(Twos::default());
+    }
+}
