@@ -18,8 +18,8 @@ pub fn all(value: f32) -> Lanes {
     f32x4::splat(value)
 }
 
-/// Nought in every lane, as the compiler does not know it. It works out [`larger`] and [`smaller`] of a nought that it knows by a comparison and a mask,
-/// which WebAssembly takes for two instructions.
+/// Nought in every lane, hidden from the compiler: of a nought that it knows it makes [`larger`] and [`smaller`] a comparison and a mask, two instructions
+/// of WebAssembly where one would do.
 #[inline(always)]
 pub fn nought() -> Lanes {
     all(black_box(0.0))

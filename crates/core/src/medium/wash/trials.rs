@@ -408,7 +408,7 @@ fn a_free_drop_on_even_paper_is_round_and_the_same_both_ways() {
     }
 }
 
-/// Share of a pigment that lies where water never stood, once a drop of it has dried.
+/// Share of a pigment that is where water never stood, half a minute after a drop of it was laid.
 fn crept(code: &str) -> f64 {
     let mut s = sheet(Surface::ColdPressed, 128);
     wet(&mut s, &paint(code, 250.0, 0.02), disc(64.0, 64.0, 20.0));
