@@ -1,8 +1,6 @@
 //! Four numbers at once: the elementary functions that pixels need, in plain IEEE operations (add, multiply, divide, root,
 //! compare, select), so that every platform gives the same bits.
 
-use std::hint::black_box;
-
 use bytemuck::cast;
 use wide::{f32x4, i32x4, u32x4};
 
@@ -16,13 +14,6 @@ pub type Lanes = f32x4;
 #[inline(always)]
 pub fn all(value: f32) -> Lanes {
     f32x4::splat(value)
-}
-
-/// Nought in every lane, hidden from the compiler: of a nought that it knows it makes [`larger`] and [`smaller`] a comparison and a mask, two instructions
-/// of WebAssembly where one would do.
-#[inline(always)]
-pub fn nought() -> Lanes {
-    all(black_box(0.0))
 }
 
 /// The first four of some numbers.

@@ -15,6 +15,7 @@ pub mod image;
 pub mod lanes;
 pub mod medium;
 pub mod num;
+pub mod packs;
 pub mod paint;
 pub mod recent;
 pub mod relief;

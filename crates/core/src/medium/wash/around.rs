@@ -14,7 +14,7 @@ use super::resist::{self, MASK};
 use super::step::{
     self, Around, Border, Field, HIGH, MARGIN_X, MARGIN_Y, OWN, Pace, Scratch, Spans, Swimming, WIDE,
 };
-use crate::lanes::LANES;
+use crate::packs::{Machine, PACK};
 use crate::sheet::TILE;
 
 const NODES: usize = FOURS * FOURS;
@@ -69,6 +69,7 @@ impl Old {
 
 /// Gathers the water of a tile and around it; what the end of a `pair` of steps needs, too.
 pub fn gather_in_place(
+    m: impl Machine,
     blocks: &[Blocks<'_>],
     old: &[Old],
     nine: [Option<usize>; 9],
@@ -84,30 +85,30 @@ pub fn gather_in_place(
             },
         })
     };
-    step::gather_in_place(around(ON, Some(0)), 0..HIGH, &mut s.on[..]);
+    step::gather_in_place(m, around(ON, Some(0)), 0..HIGH, &mut s.on[..]);
     if pair {
-        step::gather_in_place(around(IN, Some(1)), 0..HIGH, &mut s.inside[..]);
+        step::gather_in_place(m, around(IN, Some(1)), 0..HIGH, &mut s.inside[..]);
         s.find_wets_in_place(true);
     } else {
         s.find_flows_in_place();
-        step::gather_in_place(around(IN, Some(1)), s.flows.rows(0..HIGH), &mut s.inside[..]);
+        step::gather_in_place(m, around(IN, Some(1)), s.flows.rows(0..HIGH), &mut s.inside[..]);
     }
     let rows = s.flows.rows(0..HIGH);
     for (kept, field) in [&mut s.fill, &mut s.u, &mut s.v, &mut s.push].into_iter().enumerate() {
         let kept = kept + 2;
-        step::gather_in_place(around(MOVED[kept], Some(kept)), rows.clone(), &mut field[..]);
+        step::gather_in_place(m, around(MOVED[kept], Some(kept)), rows.clone(), &mut field[..]);
     }
     let mask = |n: usize| blocks[n].resist.as_deref().map(|b| plane(b, MASK));
     s.masked = nine.iter().flatten().any(|n| mask(*n).is_some());
     if s.masked {
         let around = nine.map(|n| n.and_then(mask).map_or(Around::None, Around::Plane));
-        step::gather_in_place(around, rows.clone(), &mut s.mask[..]);
+        step::gather_in_place(m, around, rows.clone(), &mut s.mask[..]);
     }
     let nodes = |from: usize, count: usize| nine.map(|n| n.map(|n| &blocks[n].water[from..from + count]));
     step::gather_nodes_in_place::<FOURS, _, _>(nodes(ROUND, NODES), &mut s.round);
     if pair {
-        step::gather_in_place(around(PASSED_X, None), rows.clone(), &mut s.passed_x[..]);
-        step::gather_in_place(around(PASSED_Y, None), rows, &mut s.passed_y[..]);
+        step::gather_in_place(m, around(PASSED_X, None), rows.clone(), &mut s.passed_x[..]);
+        step::gather_in_place(m, around(PASSED_Y, None), rows, &mut s.passed_y[..]);
         step::gather_nodes_in_place::<FOURS, _, _>(nodes(DRIFT_X, NODES), &mut s.drift_x);
         step::gather_nodes_in_place::<FOURS, _, _>(nodes(DRIFT_Y, NODES), &mut s.drift_y);
         step::gather_nodes_in_place::<TWOS, _, _>(nodes(HUMID, TWOS * TWOS), &mut s.humid);
@@ -115,7 +116,13 @@ pub fn gather_in_place(
 }
 
 /// Gathers what water is in the paper of a tile and around it; nothing stands there.
-pub fn gather_damp_in_place(blocks: &[Blocks<'_>], old: &[Old], nine: [Option<usize>; 9], s: &mut Scratch) {
+pub fn gather_damp_in_place(
+    m: impl Machine,
+    blocks: &[Blocks<'_>],
+    old: &[Old],
+    nine: [Option<usize>; 9],
+    s: &mut Scratch,
+) {
     const KEPT: usize = 1;
     const _: () = assert!(MOVED[KEPT] == IN);
     s.on.fill(0.0);
@@ -126,12 +133,13 @@ pub fn gather_damp_in_place(blocks: &[Blocks<'_>], old: &[Old], nine: [Option<us
             None => Around::Plane(plane(blocks[n].water, IN)),
         },
     });
-    step::gather_in_place(around, 0..HIGH, &mut s.inside[..]);
+    step::gather_in_place(m, around, 0..HIGH, &mut s.inside[..]);
     s.find_wets_in_place(false);
 }
 
 /// Gathers the paints of a tile and around it.
 pub fn gather_paints_in_place(
+    m: impl Machine,
     blocks: &[Blocks<'_>],
     old: &[Old],
     nine: [Option<usize>; 9],
@@ -151,7 +159,7 @@ pub fn gather_paints_in_place(
             }
             blocks[n].paint(*number).map_or(Around::None, |block| Around::Plane(plane(block, SWIMS)))
         });
-        step::gather_in_place(around, wets.rows(0..HIGH), &mut paints[k].swims[..]);
+        step::gather_in_place(m, around, wets.rows(0..HIGH), &mut paints[k].swims[..]);
     }
 }
 
@@ -172,16 +180,16 @@ fn clear_rows_in_place(plane: &mut [f32], rows: &Range<usize>, others: &Range<us
 }
 
 /// Puts fields where water stands on a tile into its planes, and clears these where it stood before.
-fn put_flow_in_place(s: &Scratch, fields: &[(usize, &Field)], water: &mut [f32]) {
+fn put_flow_in_place(m: impl Machine, s: &Scratch, fields: &[(usize, &Field)], water: &mut [f32]) {
     let (now, before) = (s.flows.own_rows(), moved_rows(water));
     for (which, field) in fields {
         let plane = plane_in_place(water, *which);
-        step::keep(&field[..], &s.flows, plane);
+        step::keep(m, &field[..], &s.flows, plane);
         clear_rows_in_place(plane, &before, &now);
     }
 }
 
-pub fn put_first_in_place(s: &Scratch, blocks: &mut Blocks<'_>) {
+pub fn put_first_in_place(m: impl Machine, s: &Scratch, blocks: &mut Blocks<'_>) {
     let fields = [
         (ON, &s.on_after),
         (FILL, &s.fill_after),
@@ -190,7 +198,7 @@ pub fn put_first_in_place(s: &Scratch, blocks: &mut Blocks<'_>) {
         (PASSED_X, &s.flux_x),
         (PASSED_Y, &s.flux_y),
     ];
-    put_flow_in_place(s, &fields, blocks.water);
+    put_flow_in_place(m, s, &fields, blocks.water);
     // The paint's push is as it was.
     let rows = step::hull(moved_rows(blocks.water), s.flows.own_rows());
     set_moved_rows(blocks.water, rows);
@@ -201,16 +209,16 @@ pub fn cover_in_place(s: &Scratch, blocks: &mut Blocks<'_>) {
     let cover = plane_in_place(blocks.water, COVER);
     for y in s.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
         let span = step::shared(&s.flows.row(y), &OWN);
-        let fill = &s.fill_after[y * WIDE..][span.start * LANES..span.end.max(span.start) * LANES];
-        let cover = &mut cover[(y - MARGIN_Y) * TILE + span.start * LANES - MARGIN_X..][..fill.len()];
+        let fill = &s.fill_after[y * WIDE..][span.start * PACK..span.end.max(span.start) * PACK];
+        let cover = &mut cover[(y - MARGIN_Y) * TILE + span.start * PACK - MARGIN_X..][..fill.len()];
         cover.iter_mut().zip(fill).for_each(|(cover, fill)| *cover = cover.max(*fill));
     }
 }
 
 /// What stands on a tile after the second step.
-pub fn put_film_in_place(s: &Scratch, pace: &Pace, blocks: &mut Blocks<'_>) {
+pub fn put_film_in_place(m: impl Machine, s: &Scratch, pace: &Pace, blocks: &mut Blocks<'_>) {
     let fields = [(ON, &s.on_after), (FILL, &s.fill_after), (U, &s.u), (V, &s.v), (PUSH, &s.push)];
-    put_flow_in_place(s, &fields, blocks.water);
+    put_flow_in_place(m, s, &fields, blocks.water);
     let (now, before) = (s.flows.own_rows(), moved_rows(blocks.water));
     for which in [PASSED_X, PASSED_Y] {
         clear_rows_in_place(plane_in_place(blocks.water, which), &before, &now);
@@ -219,12 +227,14 @@ pub fn put_film_in_place(s: &Scratch, pace: &Pace, blocks: &mut Blocks<'_>) {
     set_moved_rows(blocks.water, now);
     // What pushes water besides its own head bears no longer steps.
     let driven = blocks.resist.as_deref().is_some_and(resist::drives);
-    blocks.water[DEEPEST] = if driven { f32::INFINITY } else { s.most(&s.film) };
-    blocks.water[FASTEST] = s.most(&s.u).max(s.most(&s.v)) * pace.parts as f32 / pace.every as f32;
+    let [deepest, across, down] = [&s.film, &s.u, &s.v].map(|field| s.most(m, field));
+    blocks.water[DEEPEST] = if driven { f32::INFINITY } else { deepest };
+    blocks.water[FASTEST] = across.max(down) * pace.parts as f32 / pace.every as f32;
     blocks.water[FILM] = if stands { HAS_FILM } else { (blocks.water[FILM] - 1.0).max(0.0) };
 }
 
 pub fn put_second_in_place(
+    m: impl Machine,
     s: &Scratch,
     paints: &[Swimming],
     paper: &PaperTile,
@@ -232,12 +242,12 @@ pub fn put_second_in_place(
     blocks: &mut Blocks<'_>,
 ) {
     let rows = s.wets.own_rows();
-    step::keep(&s.in_after[..], &s.wets, plane_in_place(blocks.water, IN));
+    step::keep(m, &s.in_after[..], &s.wets, plane_in_place(blocks.water, IN));
     let planes = [ON, IN].into_iter().map(|p| plane(blocks.water, p));
     let mut wet = Sides::of(planes, rows, REACH);
     for (paint, (number, block)) in paints.iter().zip(&mut blocks.paints) {
-        step::keep(&paint.swims[..], &s.wets, plane_in_place(block, SWIMS));
-        step::settle_damp_in_place(s, paper, pace, &TABLE[*number], block);
+        step::keep(m, &paint.swims[..], &s.wets, plane_in_place(block, SWIMS));
+        step::settle_damp_in_place(m, s, paper, pace, &TABLE[*number], block);
         let (any, sides) = Sides::of(std::iter::once(plane(block, SWIMS)), s.settled_rows(), REACH);
         block[SWIMS_SIDES] = sides.keep();
         wet.0 |= any;

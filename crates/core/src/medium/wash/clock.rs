@@ -14,6 +14,7 @@ use super::grids::{grids_in_place, humidity_in_place};
 use super::paper::{Paper, PaperTile};
 use super::pigments::TABLE;
 use super::step::{self, Air, Pace, Scratch, Swimming};
+use crate::packs::{self, Machine, Portable};
 use crate::sheet::{Beat, Changed, Clock, Sheet, TILE, Tile};
 
 /// Time over water.
@@ -141,8 +142,24 @@ struct Workplace {
     old: Vec<Old>,
 }
 
-/// One step of water.
+/// One step of water, with the widest registers that the machine has.
 pub fn step_in_place(
+    sheet: &mut Sheet,
+    number: u64,
+    pace: &Pace,
+    air: Air,
+    paper: &Paper,
+    changed: &mut Changed,
+) {
+    match packs::wide() {
+        Some(m) => step_on(m, sheet, number, pace, air, paper, changed),
+        None => step_on(Portable, sheet, number, pace, air, paper, changed),
+    }
+}
+
+/// The same on some machine.
+pub fn step_on(
+    m: impl Machine,
     sheet: &mut Sheet,
     number: u64,
     pace: &Pace,
@@ -177,36 +194,36 @@ pub fn step_in_place(
                 continue;
             }
             if flows {
-                gather_in_place(&blocks, old, nine, scratch, matches!(kind, Kind::Second { .. }));
-                step::flow_in_place(scratch, &papers[i], pace);
+                gather_in_place(m, &blocks, old, nine, scratch, matches!(kind, Kind::Second { .. }));
+                step::flow_in_place(m, scratch, &papers[i], pace);
             } else {
-                gather_damp_in_place(&blocks, old, nine, scratch);
+                gather_damp_in_place(m, &blocks, old, nine, scratch);
                 scratch.nothing_flows_in_place();
             }
             match kind {
                 Kind::First { settles } => {
                     old[i].keep_in_place(&blocks[i], &nine);
-                    put_first_in_place(scratch, &mut blocks[i]);
+                    put_first_in_place(m, scratch, &mut blocks[i]);
                     for (number, block) in blocks[i].paints.iter_mut().filter(|_| settles) {
-                        step::settle_in_place(scratch, &papers[i], pace, &TABLE[*number], block);
+                        step::settle_in_place(m, scratch, &papers[i], pace, &TABLE[*number], block);
                     }
                 }
                 Kind::Second { rolls, .. } => {
-                    gather_paints_in_place(&blocks, old, nine, &scratch.wets, paints);
+                    gather_paints_in_place(m, &blocks, old, nine, &scratch.wets, paints);
                     let count = blocks[i].paints.len();
                     let (paints, paper) = (&mut paints[..count], &papers[i]);
                     old[i].keep_in_place(&blocks[i], &nine);
-                    step::carry_in_place(scratch, paper, pace, rolls, paints);
+                    step::carry_in_place(m, scratch, paper, pace, rolls, paints);
                     if flows {
                         cover_in_place(scratch, &mut blocks[i]);
                         let resist = blocks[i].resist.as_deref_mut();
-                        step::dry_in_place(scratch, paper, pace, air, paints, resist);
-                        put_film_in_place(scratch, pace, &mut blocks[i]);
+                        step::dry_in_place(m, scratch, paper, pace, air, paints, resist);
+                        put_film_in_place(m, scratch, pace, &mut blocks[i]);
                     } else {
-                        step::dry_damp_in_place(scratch, paper, pace, air);
+                        step::dry_damp_in_place(m, scratch, paper, pace, air);
                         (blocks[i].water[DEEPEST], blocks[i].water[FASTEST]) = (0.0, 0.0);
                     }
-                    put_second_in_place(scratch, paints, paper, pace, &mut blocks[i]);
+                    put_second_in_place(m, scratch, paints, paper, pace, &mut blocks[i]);
                     changed.tile(keys[i], [0, 0, TILE, TILE]);
                 }
             }

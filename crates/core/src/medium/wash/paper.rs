@@ -17,24 +17,24 @@ use crate::num;
 use crate::sheet::{Sheet, TILE};
 
 use super::blocks::FOURS;
-use super::step::{HIGH, MARGIN_X, MARGIN_Y, WIDE};
+use super::step::{Field, HIGH, MARGIN_X, MARGIN_Y, WIDE};
 
 /// The paper under a tile and the cells around it, row by row of [`WIDE`].
 pub struct PaperTile {
     /// Height as the head takes it, µm of water.
-    pub head: Vec<f32>,
+    pub head: Box<Field>,
     /// Root of how far it slows a film.
-    pub drag: Vec<f32>,
+    pub drag: Box<Field>,
     /// How thick water must stand to go on over the dry, µm.
-    pub barrier: Vec<f32>,
+    pub barrier: Box<Field>,
     /// The same of such a paper all over, if it were even.
     pub even_barrier: f32,
     /// What it can drink, µm; nothing beyond the sheet's edge.
-    pub room: Vec<f32>,
+    pub room: Box<Field>,
     /// How fast it drinks beside a sized paper.
     pub drinks: f32,
     /// Pits under nought, ±1.27.
-    pub pit: Vec<f32>,
+    pub pit: Box<Field>,
     /// How readily paint drifts over it, a node of four cells.
     pub drifts: Vec<f32>,
 }
@@ -208,7 +208,7 @@ impl Paper {
         let sized = |times: f64| libm::pow(times, bare) as f32;
         let (room, holds) = (ROOM_UM * sized(ROOM_MORE), BARRIER_UM * sized(HOLDS_LESS));
         let varies = BARRIER_VARIES * sized(VARIES_MORE);
-        let drag: Vec<f32> = smooth.iter().map(|n| num::exp(0.65 * n)).collect();
+        let drag = Field::of(smooth.iter().map(|n| num::exp(0.65 * n)));
         let mut drifts = vec![0.0; FOURS * FOURS];
         for (node, to) in drifts.iter_mut().enumerate() {
             let (x, y) = (MARGIN_X + 4 * (node % FOURS), MARGIN_Y + 4 * (node / FOURS));
@@ -217,15 +217,15 @@ impl Paper {
             *to = (1.0 / (mean * mean)).clamp(0.1, 6.0);
         }
         PaperTile {
-            head: cells.clone().map(|i| if inside(i) { HEAD * height[i] } else { WALL_UM }).collect(),
-            barrier: smooth.iter().map(|n| holds * (1.0 - varies * n).max(0.2)).collect(),
+            head: Field::of(cells.clone().map(|i| if inside(i) { HEAD * height[i] } else { WALL_UM })),
+            barrier: Field::of(smooth.iter().map(|n| holds * (1.0 - varies * n).max(0.2))),
             even_barrier: holds,
-            room: cells
-                .map(|i| if inside(i) { room * (1.0 + ROOM_VARIES * fibre[i]).max(0.2) } else { 0.0 })
-                .collect(),
+            room: Field::of(
+                cells.map(|i| if inside(i) { room * (1.0 + ROOM_VARIES * fibre[i]).max(0.2) } else { 0.0 }),
+            ),
             drag,
             drinks: sized(DRINKS_MORE),
-            pit,
+            pit: Field::of(pit),
             drifts,
         }
     }

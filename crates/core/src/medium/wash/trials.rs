@@ -10,11 +10,13 @@ use super::clock::step_in_place;
 use super::lay::{Brings, Cell, Takes, touch_in_place};
 use super::paper::Paper;
 use super::pigments;
+use super::resist::{MASK, RESIST};
 use super::step::{Air, MARGIN_X, MARGIN_Y, Pace, WIDE};
 use crate::ground::{Ground, Surface};
 use crate::num;
 use crate::sheet::{Changed, Sheet, Surroundings, TILE};
 
+mod machines;
 mod pitch;
 
 const PITCH_MM: f64 = 0.085;

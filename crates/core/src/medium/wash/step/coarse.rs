@@ -1,7 +1,7 @@
 //! What is computed on grids of four and of two cells: where paint drifts, how round the wet is, how humid the air over it.
 
 use super::grid::AROUND;
-use super::{Fours, Pace, Twos, at, put};
+use super::{Fours, Pace, Twos};
 use crate::lanes::{LANES, Lanes, all, larger, smaller};
 use crate::medium::wash::blocks::{FOURS, TWOS};
 use crate::sheet::TILE;
@@ -84,6 +84,18 @@ pub fn grids_in_place(
         put(drift_x, node, goes(1, ACROSS));
         put(drift_y, node, goes(ACROSS, 1));
     }
+}
+
+/// Four values from a place on.
+#[inline(always)]
+pub fn at(values: &[f32], i: usize) -> Lanes {
+    let four: [f32; LANES] = values[i..i + LANES].try_into().expect("four values");
+    Lanes::from(four)
+}
+
+#[inline(always)]
+fn put(values: &mut [f32], i: usize, four: Lanes) {
+    values[i..i + LANES].copy_from_slice(&four.to_array());
 }
 
 /// What is known, else something other.

@@ -2,9 +2,9 @@
 
 use super::spans::{outside, shared};
 use super::{MARGIN_X, MARGIN_Y, OWN, Pace, Scratch, Swimming, WIDE, at, full, put};
-use crate::lanes::{LANES, Lanes, all, larger, nought, smaller, where_greater};
 use crate::medium::wash::paper::PaperTile;
 use crate::medium::wash::resist;
+use crate::packs::{Lanes, Machine, PACK, Pack, larger, smaller, where_greater};
 use crate::sheet::TILE;
 
 /// What the air takes of a film in humid and, more, in dry air, µm/s.
@@ -35,7 +35,9 @@ impl Default for Air {
 }
 
 /// Lets a gathered tile dry for a pair of steps, after its flow.
+#[inline(never)]
 pub fn dry_in_place(
+    m: impl Machine,
     s: &mut Scratch,
     paper: &PaperTile,
     pace: &Pace,
@@ -44,59 +46,86 @@ pub fn dry_in_place(
     resist: Option<&mut [f32]>,
 ) {
     let pair = 2.0 * pace.dt;
-    dry_damp_in_place(s, paper, pace, air);
-    let none = nought();
+    m.run(
+        #[inline(always)]
+        || {
+            dry_damp_on(m, s, paper, pair, air);
+            dry_films_on(m, s, paper, pair, air, paints);
+        },
+    );
+    if let Some(resist) = resist {
+        driven_off_in_place(s, pair, resist);
+    }
+}
+
+#[inline(always)]
+fn dry_films_on(
+    m: impl Machine,
+    s: &mut Scratch,
+    paper: &PaperTile,
+    pair: f32,
+    air: Air,
+    paints: &[Swimming],
+) {
+    let none = m.nought();
     for y in s.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
         let span = shared(&s.flows.row(y), &OWN);
-        let humid = s.humid.row(y);
+        let humid = s.humid.row(m, y);
         for k in span {
-            let i = y * WIDE + k * LANES;
-            let (on, inside, fill) = (at(&s.on_after, i), at(&s.in_after, i), at(&s.fill_after, i));
-            let room = at(&paper.room, i);
-            let full = full(inside, room);
-            let dry = if air.even { none } else { larger(all(1.0) - humid.four(k), none) };
-            let air_takes = all(EVAPORATES * air.takes * pair) * fill * (all(1.0) + all(DRY_AIR) * dry);
+            let i = y * WIDE + k * PACK;
+            let (on, inside, fill) = (at(m, &s.on_after, i), at(m, &s.in_after, i), at(m, &s.fill_after, i));
+            let room = at(m, &paper.room, i);
+            let full = full(m, inside, room);
+            let dry = if air.even { none } else { larger(m.all(1.0) - humid.pack(k), none) };
+            let air_takes = m.all(EVAPORATES * air.takes * pair) * fill * (m.all(1.0) + m.all(DRY_AIR) * dry);
             let drunk = smaller(
-                all(DRINKS * paper.drinks * pair) * fill * (all(1.0) - full),
+                m.all(DRINKS * paper.drinks * pair) * fill * (m.all(1.0) - full),
                 larger(room - inside, none),
             );
             let drunk = smaller(drunk, on);
             let left = larger(on - drunk - air_takes, none);
-            let wet = on.simd_gt(none);
-            let inside = wet.bitselect(inside + drunk, larger(inside - bare(full, air, pair), none));
+            let wet = on.gt(none);
+            let inside = wet.pick(inside + drunk, larger(inside - bare(m, full, air, pair), none));
             // What is too thin to hold together goes into the paper, as far as it has room.
-            let breaks = all(BREAKS_UM) * fill;
-            let gone = wet & breaks.simd_gt(left);
+            let breaks = m.all(BREAKS_UM) * fill;
+            let gone = wet & breaks.gt(left);
             let taken = smaller(left, larger(room - inside, none));
-            let inside = gone.bitselect(inside + taken, inside);
-            let left = gone.bitselect(none, left);
+            let inside = gone.pick(inside + taken, inside);
+            let left = gone.pick(none, left);
             let fill = where_greater(left, none, fill, none);
             let mut strength = none;
             for paint in paints {
-                strength += all(paint.in_water.spreads) * at(&*paint.swims, i);
+                strength += m.all(paint.in_water.spreads) * at(m, &paint.swims, i);
             }
-            let strength = strength / larger(left, all(1e-3));
-            let push = all(PUSH_UM) * strength / (strength + all(PUSH_STRENGTH));
+            let strength = strength / larger(left, m.all(1e-3));
+            let push = m.all(PUSH_UM) * strength / (strength + m.all(PUSH_STRENGTH));
             put(&mut s.on_after, i, left);
             put(&mut s.in_after, i, inside);
             put(&mut s.fill_after, i, fill);
             put(&mut s.push, i, where_greater(left, none, push, none));
         }
     }
-    if let Some(resist) = resist {
-        driven_off_in_place(s, pair, resist);
-    }
 }
 
 /// What [`dry_in_place`] does where no film stands nearby: the air takes of what is in the paper. Nothing stands on it afterwards either.
-pub fn dry_damp_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, air: Air) {
-    let (pair, none) = (2.0 * pace.dt, nought());
+#[inline(never)]
+pub fn dry_damp_in_place(m: impl Machine, s: &mut Scratch, paper: &PaperTile, pace: &Pace, air: Air) {
+    let pair = 2.0 * pace.dt;
+    m.run(
+        #[inline(always)]
+        move || dry_damp_on(m, s, paper, pair, air),
+    );
+}
+
+#[inline(always)]
+fn dry_damp_on(m: impl Machine, s: &mut Scratch, paper: &PaperTile, pair: f32, air: Air) {
+    let none = m.nought();
     for y in s.wets.rows(MARGIN_Y..MARGIN_Y + TILE) {
         for part in outside(&shared(&s.wets.row(y), &OWN), &s.flows.row(y)) {
-            for x in part.map(|k| k * LANES) {
+            for x in part.map(|k| k * PACK) {
                 let i = y * WIDE + x;
-                let inside = at(&s.in_after, i);
-                let bare = bare(full(inside, at(&paper.room, i)), air, pair);
+                let inside = at(m, &s.in_after, i);
+                let bare = bare(m, full(m, inside, at(m, &paper.room, i)), air, pair);
                 put(&mut s.in_after, i, larger(inside - bare, none));
             }
         }
@@ -105,14 +134,14 @@ pub fn dry_damp_in_place(s: &mut Scratch, paper: &PaperTile, pace: &Pace, air: A
 
 /// What the air takes out of bare paper in some seconds.
 #[inline(always)]
-fn bare(full: Lanes, air: Air, seconds: f32) -> Lanes {
-    all(DRIES * air.takes * seconds) * (all(0.1) + all(0.9) * full)
+fn bare<M: Machine>(m: M, full: M::Pack, air: Air, seconds: f32) -> M::Pack {
+    m.all(DRIES * air.takes * seconds) * (m.all(0.1) + m.all(0.9) * full)
 }
 
 /// Salt and spirit push the water that stands over them, and salt drinks of it.
 fn driven_off_in_place(s: &mut Scratch, seconds: f32, resist: &mut [f32]) {
     let rows = s.flows.rows(MARGIN_Y..MARGIN_Y + TILE).map(|y| (y, shared(&s.flows.row(y), &OWN)));
-    for (y, x) in rows.flat_map(|(y, span)| (span.start * LANES..span.end * LANES).map(move |x| (y, x))) {
+    for (y, x) in rows.flat_map(|(y, span)| (span.start * PACK..span.end * PACK).map(move |x| (y, x))) {
         let (i, k) = (y * WIDE + x, (y - MARGIN_Y) * TILE + x - MARGIN_X);
         let push = resist::push_um(resist, k);
         if push == 0.0 || s.on_after[i] == 0.0 {

@@ -4,6 +4,7 @@ use std::ops::Range;
 
 use super::spans::shared;
 use super::{MARGIN_X, MARGIN_Y, WIDE};
+use crate::packs::Machine;
 use crate::sheet::TILE;
 
 /// What a neighbour's plane was before the step: its lowest rows, and its rightmost columns.
@@ -88,7 +89,16 @@ pub fn copy_row(from: &[f32; TILE], to: &mut [f32; TILE]) {
 }
 
 /// Fills some rows of a field from a tile's plane and those of its eight neighbours, row by row from the upper left (the fifth is the tile itself).
-pub fn gather_in_place(nine: [Around<'_>; 9], rows: Range<usize>, field: &mut [f32]) {
+#[inline(never)]
+pub fn gather_in_place(m: impl Machine, nine: [Around<'_>; 9], rows: Range<usize>, field: &mut [f32]) {
+    m.run(
+        #[inline(always)]
+        move || copy_in_place(nine, rows, field),
+    );
+}
+
+#[inline(always)]
+fn copy_in_place(nine: [Around<'_>; 9], rows: Range<usize>, field: &mut [f32]) {
     const LAST: usize = MARGIN_Y + TILE;
     // Rows of the field, the tiles that they are read from, and where their first lies in those.
     let parts = [

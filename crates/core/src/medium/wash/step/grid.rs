@@ -1,18 +1,24 @@
 //! Coarse grids over a tile, with nodes of those around, and what lies between their nodes.
 
-use super::{MARGIN_Y, at};
-use crate::lanes::{LANES, Lanes, all};
+use std::array;
+
+use bytemuck::cast;
+
+use super::MARGIN_Y;
+use super::coarse::at;
+use crate::lanes::{LANES, all};
+use crate::packs::{Machine, PACK};
 use crate::sheet::TILE;
 
 /// Nodes of a coarse grid over a tile, of so many `CELLS` a side, with two more on every side. Their values hold in their middles, or in those of
 /// their left edges (`LEFT`) or of their upper ones; they are asked for at the middles of cells, or of the same edges of cells.
 #[derive(Debug, Clone)]
 pub struct Grid<const CELLS: usize, const LEFT: bool> {
-    /// Row by row; with room behind the last, for reads of four at once.
+    /// Row by row; with room behind the last, for reads of a pack at once.
     pub nodes: Box<[f32]>,
     upper: bool,
-    /// How far four cells from a node's first on lie between two nodes: the same at every node.
-    shares: Lanes,
+    /// How far the cells of a pack from a node's first on lie between two nodes: the same at every node.
+    shares: [f32; PACK],
 }
 
 /// Grids of four and of two cells, and one of four whose values hold at left edges.
@@ -20,8 +26,8 @@ pub type Fours = Grid<4, false>;
 pub type LeftEdges = Grid<4, true>;
 pub type Twos = Grid<2, false>;
 
-/// Nodes around.
-pub const AROUND: usize = 2;
+/// Nodes around: those of four cells that lie under the margin of a tile, and one more.
+pub const AROUND: usize = 1 + PACK / 4;
 
 impl Fours {
     pub fn upper_edges() -> Self {
@@ -32,15 +38,15 @@ impl Fours {
 impl<const CELLS: usize, const LEFT: bool> Default for Grid<CELLS, LEFT> {
     fn default() -> Self {
         let share = |c: usize| {
+            let c = c % CELLS;
             if LEFT {
                 return c as f32 / CELLS as f32;
             }
             let place = (c as f32 + 0.5) / CELLS as f32 - 0.5;
             (place - if place < 0.0 { -1.0 } else { 0.0 }) % 1.0
         };
-        let shares = Lanes::from([share(0), share(1), share(2), share(3)]);
-        let nodes = vec![0.0; Self::WIDE * Self::WIDE + LANES].into_boxed_slice();
-        Self { nodes, upper: false, shares }
+        let nodes = vec![0.0; Self::WIDE * Self::WIDE + PACK].into_boxed_slice();
+        Self { nodes, upper: false, shares: array::from_fn(share) }
     }
 }
 
@@ -51,47 +57,55 @@ impl<const CELLS: usize, const LEFT: bool> Grid<CELLS, LEFT> {
 
     /// A row of cells of a field between the nodes above and below it.
     #[inline(always)]
-    pub fn row(&self, y: usize) -> Between<'_, CELLS, LEFT> {
+    pub fn row<M: Machine>(&self, m: M, y: usize) -> Between<'_, M, CELLS, LEFT> {
         // Places in nodes.
         let place = |cell: f32| (cell - MARGIN_Y as f32) / CELLS as f32 + AROUND as f32;
         let v = if self.upper { place(y as f32) } else { place(y as f32 + 0.5) - 0.5 };
         let upper = (v as usize).min(Self::WIDE - 2);
         let t = v - upper as f32;
-        let right = self.shares;
-        let left = all(1.0) - right;
-        let rows = [upper, upper + 1].map(|row| &self.nodes[row * Self::WIDE..][..Self::WIDE + LANES]);
-        Between {
-            rows,
-            across: [left * all(1.0 - t), right * all(t)],
-            against: [right * all(1.0 - t), left * all(t)],
-        }
+        let right = m.of(self.shares);
+        let left = m.all(1.0) - right;
+        let (s, t) = (m.all(1.0 - t), m.all(t));
+        let rows = [upper, upper + 1].map(|row| &self.nodes[row * Self::WIDE..][..Self::WIDE + PACK]);
+        Between { m, rows, across: [left * s, right * t], against: [right * s, left * t] }
     }
 }
 
+/// Nodes that are read for a pack of cells.
+const NEAR: usize = PACK + 2;
+
 /// A row of cells between two rows of nodes.
-#[derive(Debug, Clone, Copy)]
-pub struct Between<'a, const CELLS: usize, const LEFT: bool> {
+#[derive(Clone, Copy)]
+pub struct Between<'a, M: Machine, const CELLS: usize, const LEFT: bool> {
+    m: M,
     rows: [&'a [f32]; 2],
     /// Weights of the upper left and the lower right node, of the upper right and the lower left.
-    across: [Lanes; 2],
-    against: [Lanes; 2],
+    across: [M::Pack; 2],
+    against: [M::Pack; 2],
 }
 
-impl<const CELLS: usize, const LEFT: bool> Between<'_, CELLS, LEFT> {
-    /// Values at four cells of the row, linear between nodes. On a grid of two cells those of the margin are not asked for.
+impl<M: Machine, const CELLS: usize, const LEFT: bool> Between<'_, M, CELLS, LEFT> {
+    /// Values at a pack of cells of the row, linear between nodes. On a grid of two cells those of the margin are not asked for.
     #[inline(always)]
-    pub fn four(&self, k: usize) -> Lanes {
-        // The field begins a node before the tile's first, or two.
+    pub fn pack(&self, k: usize) -> M::Pack {
+        // The node in which the pack begins, and the one before it: the field begins a pack before the tile.
+        let from = AROUND + k * (PACK / CELLS) - PACK / CELLS - 1;
         let [upper, lower] = self.rows.map(|row| {
-            let from = if CELLS == LANES { k } else { 2 * k - 1 };
-            let near: &[f32; LANES + 2] = row[from..].first_chunk().expect("nodes around");
-            if LEFT {
-                return [all(near[1]), all(near[2])];
-            }
-            let from_node = |n: usize| at(near, n);
-            // Two cells lie between the same nodes, or each between the next.
-            let next = usize::from(CELLS != LANES);
-            [0, 1].map(|n| from_node(n).unpack_lo(from_node(n + next)))
+            let near: &[f32; NEAR] = row[from..].first_chunk().expect("nodes around");
+            // Of every four cells of the pack the nodes to their left and to their right.
+            let fours = |right: usize| {
+                self.m.of(cast(array::from_fn::<_, { PACK / LANES }, _>(|four| {
+                    let first = four * (LANES / CELLS) + right;
+                    if LEFT {
+                        return all(near[first + 1]);
+                    }
+                    let from_node = |n: usize| at(near, n);
+                    // Two cells lie between the same nodes, or each between the next.
+                    let next = usize::from(CELLS != LANES);
+                    from_node(first).unpack_lo(from_node(first + next))
+                })))
+            };
+            [fours(0), fours(1)]
         });
         // What lies across from each other is summed first: the same whichever way the sheet is turned.
         (self.across[0] * upper[0] + self.across[1] * lower[1])
@@ -128,6 +142,7 @@ pub fn gather_nodes_in_place<const SIDE: usize, const CELLS: usize, const LEFT: 
 mod tests {
     use super::super::{MARGIN_X, OWN};
     use super::*;
+    use crate::packs::{Pack, Portable};
 
     /// What rises evenly over the nodes does so between them, wherever their values hold and whatever their number: as far from it as rounding goes.
     fn rises_evenly<const CELLS: usize, const LEFT: bool>(mut grid: Grid<CELLS, LEFT>) {
@@ -139,12 +154,14 @@ mod tests {
         let wide = Grid::<CELLS, LEFT>::WIDE;
         let first = -((AROUND * CELLS) as f32);
         let node = |n: usize| first + (n * CELLS) as f32;
-        grid.nodes = (0..wide * wide + LANES)
+        grid.nodes = (0..wide * wide + PACK)
             .map(|i| rises(node(i % wide) + across(in_node), node(i / wide) + down(in_node)))
             .collect();
         for (y, k) in (0..TILE).flat_map(|y| OWN.map(move |k| (y, k))) {
-            for (lane, got) in grid.row(y + MARGIN_Y).four(k).to_array().into_iter().enumerate() {
-                let x = k * LANES + lane - MARGIN_X;
+            for (lane, got) in
+                Pack::to_array(grid.row(Portable, y + MARGIN_Y).pack(k)).into_iter().enumerate()
+            {
+                let x = k * PACK + lane - MARGIN_X;
                 let want = rises(x as f32 + across(in_cell), y as f32 + down(in_cell));
                 assert!((got - want).abs() < 1e-4, "{CELLS} cells, at {x} {y}: {got}, want {want}");
             }

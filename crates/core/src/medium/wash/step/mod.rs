@@ -1,12 +1,13 @@
 //! One step of water and paint, tile by tile.
 //!
 //! After the wash study: water goes every step, paint every other one, with the sum of both steps' water; every read is of the state
-//! before the step. A tile is gathered with a few cells around it, worked row by row, four cells at once, and put back.
+//! before the step. A tile is gathered with a few cells around it, worked row by row, a pack of cells at once, and put back.
 
 #![allow(clippy::needless_range_loop)] // rows of many fields are walked side by side
 
 mod coarse;
 mod drying;
+mod faces;
 mod flow;
 mod gather;
 mod grid;
@@ -15,10 +16,10 @@ mod paint;
 mod settling;
 mod spans;
 
-use std::ops::Range;
+use std::ops::{Deref, DerefMut, Range};
 
 use super::paper::PaperTile;
-use crate::lanes::{LANES, Lanes, all, larger, smaller};
+use crate::packs::{Machine, PACK, Pack, larger, smaller};
 use crate::sheet::TILE;
 
 pub use coarse::{grids_in_place, humidity, sums};
@@ -31,57 +32,83 @@ pub use paint::{Swimming, carry_in_place};
 pub use settling::{settle_damp_in_place, settle_in_place};
 pub use spans::{Spans, hull, outside, shared};
 
-/// Cells around a tile that are gathered with it, and what a row and all of it is then.
-pub const MARGIN_X: usize = 4;
+/// Cells around a tile that are gathered with it, and what a row and all of it is then. Across it is a pack, so that the tile's own begin with one.
+pub const MARGIN_X: usize = PACK;
 pub const MARGIN_Y: usize = 3;
 pub const WIDE: usize = TILE + 2 * MARGIN_X;
 pub const HIGH: usize = TILE + 2 * MARGIN_Y;
 pub const CELLS: usize = WIDE * HIGH;
 /// Room behind the last cell, for reads of its right neighbours.
-const SPARE: usize = 2 * LANES;
+const SPARE: usize = 2 * PACK;
+
+/// So many values, which begin as packs do: one that lay in two lines of the cache would take twice as long to read.
+#[derive(Debug, Clone)]
+#[repr(align(32))]
+pub struct Values<const N: usize>([f32; N]);
 
 /// Values of a tile and the cells around it.
-pub type Field = [f32; CELLS + SPARE];
+pub type Field = Values<{ CELLS + SPARE }>;
 
-/// Nothing anywhere.
-pub const fn field() -> Field {
-    [0.0; CELLS + SPARE]
+impl<const N: usize> Values<N> {
+    pub const NOTHING: Self = Self([0.0; N]);
+
+    /// Of some values, nothing behind the last.
+    pub fn of(values: impl IntoIterator<Item = f32>) -> Box<Self> {
+        let mut out = Box::new(Self::NOTHING);
+        out.iter_mut().zip(values).for_each(|(to, from)| *to = from);
+        out
+    }
 }
 
-/// Four values from a place on.
+impl<const N: usize> Deref for Values<N> {
+    type Target = [f32];
+
+    #[inline(always)]
+    fn deref(&self) -> &[f32] {
+        &self.0
+    }
+}
+
+impl<const N: usize> DerefMut for Values<N> {
+    #[inline(always)]
+    fn deref_mut(&mut self) -> &mut [f32] {
+        &mut self.0
+    }
+}
+
+/// A pack of values from a place on.
 #[inline(always)]
-pub fn at(values: &[f32], i: usize) -> Lanes {
-    let four: [f32; LANES] = values[i..i + LANES].try_into().expect("four values");
-    Lanes::from(four)
+fn at<M: Machine>(m: M, values: &[f32], i: usize) -> M::Pack {
+    m.of(values[i..i + PACK].try_into().expect("a pack of values"))
 }
 
 #[inline(always)]
-pub fn put(values: &mut [f32], i: usize, four: Lanes) {
-    values[i..i + LANES].copy_from_slice(&four.to_array());
+fn put(values: &mut [f32], i: usize, pack: impl Pack) {
+    values[i..i + PACK].copy_from_slice(&pack.to_array());
 }
 
 /// How full paper is, of what is in it and what it has room for, µm.
 #[inline(always)]
-fn full(inside: Lanes, room: Lanes) -> Lanes {
-    smaller(inside / larger(room, all(1e-3)), all(1.0))
+fn full<M: Machine>(m: M, inside: M::Pack, room: M::Pack) -> M::Pack {
+    smaller(inside / larger(room, m.all(1e-3)), m.all(1.0))
 }
 
-/// Fours of cells in a row.
-pub const ACROSS: usize = WIDE / LANES;
+/// Packs of cells in a row.
+pub const ACROSS: usize = WIDE / PACK;
 
-/// The fours of a row that lie in the tile.
-pub const OWN: Range<usize> = MARGIN_X / LANES..(MARGIN_X + TILE) / LANES;
+/// The packs of a row that lie in the tile.
+pub const OWN: Range<usize> = MARGIN_X / PACK..(MARGIN_X + TILE) / PACK;
 
-/// A row of cells from a place on, four at a time: one look at the bounds for all of them.
+/// A row of cells from a place on, a pack at a time: one look at the bounds for all of them.
 #[inline(always)]
-pub fn fours(values: &[f32], from: usize) -> &[[f32; LANES]; ACROSS] {
-    values[from..from + WIDE].as_chunks().0.try_into().expect("a row of fours")
+pub fn packs(values: &[f32], from: usize) -> &[[f32; PACK]; ACROSS] {
+    values[from..from + WIDE].as_chunks().0.try_into().expect("a row of packs")
 }
 
-/// As [`fours`], to be written.
+/// As [`packs`], to be written.
 #[inline(always)]
-pub fn fours_in_place(values: &mut [f32], from: usize) -> &mut [[f32; LANES]; ACROSS] {
-    values[from..from + WIDE].as_chunks_mut().0.try_into().expect("a row of fours")
+pub fn packs_in_place(values: &mut [f32], from: usize) -> &mut [[f32; PACK]; ACROSS] {
+    values[from..from + WIDE].as_chunks_mut().0.try_into().expect("a row of packs")
 }
 
 /// A tile's water with the cells around it, and what is computed of it. Its fields lie one behind the other, so that one address serves a loop for all that
@@ -99,7 +126,7 @@ pub struct Scratch {
     pub film: Field,
     pub head: Field,
     pub barrier: Field,
-    /// Which fours of cells are wet all over, none of it masked.
+    /// Which packs of cells are wet all over, none of it masked.
     pub whole: [bool; ACROSS * HIGH],
     /// What a cell gives, and what goes through the faces in this step.
     pub gives: Field,
@@ -134,33 +161,33 @@ pub struct Scratch {
 impl Default for Scratch {
     fn default() -> Self {
         Self {
-            on: field(),
-            inside: field(),
-            fill: field(),
-            u: field(),
-            v: field(),
-            push: field(),
-            passed_x: field(),
-            passed_y: field(),
-            film: field(),
-            head: field(),
-            barrier: field(),
+            on: Field::NOTHING,
+            inside: Field::NOTHING,
+            fill: Field::NOTHING,
+            u: Field::NOTHING,
+            v: Field::NOTHING,
+            push: Field::NOTHING,
+            passed_x: Field::NOTHING,
+            passed_y: Field::NOTHING,
+            film: Field::NOTHING,
+            head: Field::NOTHING,
+            barrier: Field::NOTHING,
             whole: [false; ACROSS * HIGH],
-            gives: field(),
-            flux_x: field(),
-            flux_y: field(),
-            held: field(),
-            keeps: field(),
-            adrift: field(),
-            full: field(),
-            on_after: field(),
-            fill_after: field(),
-            in_after: field(),
+            gives: Field::NOTHING,
+            flux_x: Field::NOTHING,
+            flux_y: Field::NOTHING,
+            held: Field::NOTHING,
+            keeps: Field::NOTHING,
+            adrift: Field::NOTHING,
+            full: Field::NOTHING,
+            on_after: Field::NOTHING,
+            fill_after: Field::NOTHING,
+            in_after: Field::NOTHING,
             round: Fours::default(),
             drift_x: LeftEdges::default(),
             drift_y: Fours::upper_edges(),
             humid: Twos::default(),
-            mask: field(),
+            mask: Field::NOTHING,
             masked: false,
             flows: Spans::none(),
             wets: Spans::none(),
@@ -213,37 +240,55 @@ impl Scratch {
     }
 
     /// The largest of a field's values by size where water stands on the tile itself, or may come to.
-    pub fn most(&self, field: &Field) -> f32 {
-        let rows = self.flows.rows(MARGIN_Y..MARGIN_Y + TILE);
-        let own = rows.map(|y| (fours(&field[..], y * WIDE), shared(&self.flows.row(y), &OWN)));
-        let most = own.fold(all(0.0), |most, (row, span)| {
-            span.fold(most, |most, k| larger(Lanes::from(row[k]).abs(), most))
-        });
-        most.to_array().into_iter().fold(0.0, f32::max)
+    #[inline(never)]
+    pub fn most(&self, m: impl Machine, field: &Field) -> f32 {
+        m.run(
+            #[inline(always)]
+            move || {
+                let mut most = m.all(0.0);
+                for y in self.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
+                    let row = packs(field, y * WIDE);
+                    for k in shared(&self.flows.row(y), &OWN) {
+                        most = larger(m.of(row[k]).abs(), most);
+                    }
+                }
+                most.to_array().into_iter().fold(0.0, f32::max)
+            },
+        )
     }
 
     /// How full the paper is.
-    pub fn fill_paper_in_place(&mut self, paper: &PaperTile) {
+    #[inline(always)]
+    fn fill_paper_in_place(&mut self, m: impl Machine, paper: &PaperTile) {
         self.wets.clear_outside_in_place(&self.by_wets, [&mut self.full[..]]);
         for y in self.wets.rows(0..HIGH) {
             let from = y * WIDE;
-            let (inside, room) = (fours(&self.inside, from), fours(&paper.room, from));
-            let filled = fours_in_place(&mut self.full, from);
+            let (inside, room) = (packs(&self.inside, from), packs(&paper.room, from));
+            let filled = packs_in_place(&mut self.full, from);
             for k in self.wets.row(y) {
-                filled[k] = full(Lanes::from(inside[k]), Lanes::from(room[k])).to_array();
+                filled[k] = full(m, m.of(inside[k]), m.of(room[k])).to_array();
             }
         }
     }
 }
 
 /// Puts a field into a tile's plane where it was worked, and nothing elsewhere in those rows.
-pub fn keep(field: &[f32], spans: &Spans, plane: &mut [f32]) {
+#[inline(never)]
+pub fn keep(m: impl Machine, field: &[f32], spans: &Spans, plane: &mut [f32]) {
+    m.run(
+        #[inline(always)]
+        move || put_back_in_place(field, spans, plane),
+    );
+}
+
+#[inline(always)]
+fn put_back_in_place(field: &[f32], spans: &Spans, plane: &mut [f32]) {
     let rows = spans.own_rows();
     let from = &field.as_chunks::<WIDE>().0[MARGIN_Y..][rows.clone()];
     for ((y, from), to) in rows.clone().zip(from).zip(&mut plane.as_chunks_mut::<TILE>().0[rows]) {
         gather::copy_row(from[MARGIN_X..].first_chunk().expect("a tile's row"), to);
-        let to = to.as_chunks_mut::<LANES>().0;
+        let to = to.as_chunks_mut::<PACK>().0;
         let others = outside(&OWN, &shared(&spans.row(y + MARGIN_Y), &OWN));
-        others.into_iter().flatten().for_each(|k| to[k - OWN.start] = [0.0; LANES]);
+        others.into_iter().flatten().for_each(|k| to[k - OWN.start] = [0.0; PACK]);
     }
 }

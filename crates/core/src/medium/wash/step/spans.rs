@@ -2,19 +2,20 @@
 
 use std::ops::Range;
 
-use super::{ACROSS, HIGH, MARGIN_Y, WIDE, fours};
-use crate::lanes::{LANES, Lanes, all};
+use super::{ACROSS, HIGH, MARGIN_Y, WIDE, packs};
+use crate::packs::{Lanes, Machine, PACK, Pack, Portable};
 use crate::sheet::TILE;
 
-/// Fours of a row that hold anything, as bits: the first and the last of them, whatever lies between.
+/// Packs of a row that hold anything, as bits: the first and the last of them, whatever lies between.
 pub type Wet = [u32; HIGH];
 
-/// Which fours of a field are the first and the last to hold anything above nought.
+/// Which packs of a field are the first and the last to hold anything above nought.
 pub fn wet_of(field: &[f32]) -> Wet {
     let mut out = [0; HIGH];
     for (y, bits) in out.iter_mut().enumerate() {
-        let row = fours(field, y * WIDE);
-        let wet = |k: &usize| Lanes::from(row[*k]).simd_gt(all(0.0)).any();
+        let row = packs(field, y * WIDE);
+        let none = Portable.all(0.0);
+        let wet = |k: &usize| Portable.of(row[*k]).gt(none).is_any();
         let Some(first) = (0..ACROSS).find(wet) else { continue };
         let last = (first..ACROSS).rfind(wet).unwrap_or(first);
         *bits = 1 << first | 1 << last;
@@ -32,7 +33,7 @@ fn beside(rows: &Wet) -> Wet {
     out
 }
 
-/// From the first to the last of some fours and so many beside them.
+/// From the first to the last of some packs and so many beside them.
 fn stretch(bits: u32, beside: usize) -> [u8; 2] {
     if bits == 0 {
         return [0; 2];
@@ -60,13 +61,13 @@ impl Spans {
         Self { ends: [[0; 2]; HIGH], rows: [HIGH, 0] }
     }
 
-    /// Around what is wet: it comes to the row beside it in a step, and to the fours. `looks`: so many rows farther, and the fours beside.
+    /// Around what is wet: it comes to the row beside it in a step, and to the pack. `looks`: so many rows farther, and the packs beside.
     pub fn around(wet: &Wet, looks: usize) -> Self {
         let rows = (0..looks).fold(beside(wet), |rows, _| beside(&rows));
-        let fours = 1 + usize::from(looks > 0);
+        let packs = 1 + usize::from(looks > 0);
         let mut out = Self::none();
         for y in (0..HIGH).filter(|y| rows[*y] != 0) {
-            out.ends[y] = stretch(rows[y], fours);
+            out.ends[y] = stretch(rows[y], packs);
             out.rows = [out.rows[0].min(y), y + 1];
         }
         out
@@ -77,7 +78,7 @@ impl Spans {
         self.rows[1] == 0
     }
 
-    /// The fours of a row, at most [`ACROSS`].
+    /// The packs of a row, at most [`ACROSS`].
     #[inline(always)]
     pub fn row(&self, y: usize) -> Range<usize> {
         let [first, end] = self.ends[y].map(|k| usize::from(k).min(ACROSS));
@@ -101,7 +102,7 @@ impl Spans {
             for part in outside(&seen.row(y), &self.row(y)) {
                 for k in part {
                     for field in &mut fields {
-                        field[y * WIDE + k * LANES..][..LANES].copy_from_slice(&[0.0; LANES]);
+                        field[y * WIDE + k * PACK..][..PACK].copy_from_slice(&[0.0; PACK]);
                     }
                 }
             }
@@ -109,7 +110,7 @@ impl Spans {
     }
 }
 
-/// Walks a stretch of fours. Where it is the `whole` of what may be asked for, as in open water, the walk has a known length, which takes a ninth
+/// Walks a stretch of packs. Where it is the `whole` of what may be asked for, as in open water, the walk has a known length, which takes a ninth
 /// fewer instructions.
 macro_rules! walk {
     ($k:ident in $span:expr, whole $whole:expr, $body:block) => {
