@@ -87,7 +87,7 @@ pub fn where_greater<P: Pack>(a: P, b: P, yes: P, no: P) -> P {
     a.gt(b).pick(yes, no)
 }
 
-/// A machine with registers that hold a pack, if this is one. Asked once; [`Portable`] goes everywhere.
+/// A machine with registers that hold a pack, if this is one: the processor is asked the first time, and its answer kept. [`Portable`] goes everywhere.
 pub fn wide() -> Option<impl Machine> {
     #[cfg(target_arch = "x86_64")]
     return fearless_simd::Level::new().as_avx2();
