@@ -2,7 +2,9 @@
 //!
 //! Constants are tuned by eye (the wash study's six), without a source; every other pigment takes after one of those six, as its chemistry
 //! and the trade's charts of granulating and staining colours have it (common practice, no source): heavy, coarse earths and
-//! cobalts granulate, ground organic colours stain, whites and cadmiums are fine but heavy.
+//! cobalts granulate, ground organic colours stain, whites and cadmiums are fine but heavy. What is coarse settles at a little more than half the study's
+//! speed and rolls a little more than half as readily, which leaves its grain as it was, and spreads as strongly as what is fine: in wet paper it stayed where it
+//! was set.
 
 use crate::paint::pigment;
 
@@ -80,9 +82,9 @@ table! {
     of("PY43", [3.0, 0.35, 0.4, 0.3, 0.7, 0.4, 1.0, 0.15]),
     // Earths, coarser the more they are burnt.
     of("PBr7rs", [3.5, 0.5, 0.55, 0.3, 0.7, 0.55, 1.0, 0.12]),
-    of("PR101", [4.0, 0.6, 0.7, 0.35, 0.6, 0.7, 1.0, 0.1]),
-    // The study's: a coarse earth.
-    of("PBr7bu", [5.0, 0.75, 0.9, 0.3, 0.7, 0.9, 1.0, 0.05]),
+    of("PR101", [2.4, 0.6, 0.5, 0.35, 0.6, 0.7, 2.0, 0.1]),
+    // One of the study's: a coarse earth.
+    of("PBr7bu", [2.8, 0.75, 0.55, 0.3, 0.7, 0.9, 3.0, 0.05]),
     // Cadmiums, as their yellow.
     of("PO20", [3.0, 0.3, 0.35, 0.35, 0.6, 0.35, 1.0, 0.15]),
     of("PR108", [3.2, 0.3, 0.35, 0.4, 0.55, 0.35, 1.0, 0.15]),
@@ -91,16 +93,16 @@ table! {
     // The study's.
     of("PV19", [0.6, 0.05, 0.05, 0.7, 0.25, 0.05, 3.0, 1.0]),
     of("PR177", [0.7, 0.08, 0.08, 0.75, 0.2, 0.08, 2.5, 0.9]),
-    // The study's: flocculates and granulates.
-    of("PB29", [5.0, 0.8, 1.0, 0.25, 0.8, 1.0, 1.0, 0.05]),
+    // One of the study's: flocculates and granulates.
+    of("PB29", [2.8, 0.8, 0.6, 0.25, 0.8, 1.0, 3.0, 0.05]),
     // Cobalts: heavy and coarse, hardly staining.
-    of("PB28", [5.0, 0.7, 0.9, 0.15, 0.9, 0.8, 1.0, 0.06]),
-    of("PB35", [6.0, 0.85, 1.0, 0.15, 0.9, 0.9, 1.0, 0.04]),
+    of("PB28", [2.8, 0.7, 0.55, 0.15, 0.9, 0.8, 3.0, 0.06]),
+    of("PB35", [3.3, 0.85, 0.6, 0.15, 0.9, 0.9, 3.0, 0.04]),
     // The study's: the finest, and it stains.
     of("PB15:3", [0.6, 0.05, 0.05, 0.85, 0.15, 0.05, 3.0, 1.0]),
     of("PG7", [0.6, 0.05, 0.05, 0.85, 0.15, 0.05, 3.0, 1.0]),
     // A coarse hydrated oxide that lifts well.
-    of("PG18", [4.5, 0.75, 0.9, 0.12, 0.95, 0.8, 1.0, 0.06]),
+    of("PG18", [2.6, 0.75, 0.55, 0.12, 0.95, 0.8, 3.0, 0.06]),
     of("PV23", [0.6, 0.05, 0.05, 0.85, 0.15, 0.05, 2.8, 1.0]),
     // Bone black is coarse, lamp black is the finest soot but flocculates.
     of("PBk9", [3.0, 0.4, 0.45, 0.4, 0.6, 0.5, 1.0, 0.15]),
@@ -108,9 +110,9 @@ table! {
     // A mixture of fine organic colours.
     of("sapG", [0.9, 0.15, 0.15, 0.6, 0.35, 0.15, 2.0, 0.7]),
     of("PR254", [0.8, 0.08, 0.08, 0.75, 0.2, 0.08, 2.5, 0.9]),
-    of("PG17", [4.5, 0.45, 0.5, 0.3, 0.7, 0.5, 1.0, 0.08]),
-    of("PV14", [6.0, 0.9, 1.0, 0.1, 0.95, 1.0, 1.0, 0.04]),
-    of("PG50", [5.0, 0.75, 0.9, 0.15, 0.9, 0.85, 1.0, 0.06]),
+    of("PG17", [3.0, 0.45, 0.4, 0.3, 0.7, 0.5, 1.5, 0.08]),
+    of("PV14", [3.3, 0.9, 0.6, 0.1, 0.95, 1.0, 3.0, 0.04]),
+    of("PG50", [2.8, 0.75, 0.55, 0.15, 0.9, 0.85, 3.0, 0.06]),
     of("PY3", [0.8, 0.1, 0.1, 0.6, 0.3, 0.1, 2.0, 0.8]),
     of("PO62", [0.8, 0.1, 0.1, 0.65, 0.25, 0.1, 2.0, 0.8]),
 }
