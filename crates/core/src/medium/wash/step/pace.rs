@@ -25,6 +25,8 @@ const DRAG: f64 = 5760.0;
 /// A line of water runs over dry paper so fast at most, mm/s, and where all is wet so much faster.
 const LINE_MM_S: f64 = 0.28 * PITCH_MM / DT_S;
 const WET_MM_S: f64 = 0.42 * PITCH_MM / DT_S;
+/// Water lifts half as much as the fastest where it runs so fast on the mean of a cell's left and right faces and of its upper and lower ones, summed.
+const LIFTS_MM_S: f64 = 0.05 * PITCH_MM / DT_S;
 /// How paint drifts down a gradient of its pull, mm²/s.
 const DRIFT_MM2_S: f64 = 8.5 * PITCH_MM;
 /// It drifts no faster than this, mm/s; nor more than so many cells in a pair of steps, since a cell gives no more than it has.
@@ -52,6 +54,8 @@ pub struct Pace {
     /// Fastest line over dry paper, and what wet ground adds, cells a step.
     pub line: f32,
     pub wet: f32,
+    /// Speed of water at which lifting is half of its most, cells a step, summed over both faces across and both down.
+    pub lifts_half: f32,
     /// Mixing of paint between neighbours, a pair of steps.
     pub mixes: f32,
     /// Rolling for each µm of slope between neighbours, and at most, two pairs.
@@ -127,6 +131,7 @@ impl Pace {
             drag: (DRAG * dt) as f32,
             line: speed(LINE_MM_S).min(0.28) as f32,
             wet: speed(WET_MM_S).min(0.42) as f32,
+            lifts_half: (2.0 * speed(LIFTS_MM_S)) as f32,
             mixes: (3.25e-4 * 2.0 * dt / (dx * dx)) as f32,
             rolls: (6.9e-5 * 4.0 * dt / (dx * dx)) as f32,
             rolls_most: (0.0102 * 4.0 * dt / dx) as f32,

@@ -11,10 +11,9 @@ use crate::sheet::{TILE, TILE_PIXELS};
 /// Film that slows settling and helps lifting, µm.
 const DEPTH_UM: f32 = 4.0;
 const LIFTS_UM: f32 = 10.0;
-/// Lifting in still and, more, in moving water, 1/s, and the speed at which it is half of that.
+/// Lifting in still and, more, in moving water, 1/s.
 const STILL_LIFTS: f32 = 0.02;
 const FLOW_LIFTS: f32 = 0.5;
-const FLOW: f32 = 0.1;
 /// What lies there already and doubles the pull of clumping pigment half-way, µm.
 const CLUMP_UM: f32 = 0.25;
 /// In damp paper without a film so much settles a second; all of it once it is only so full.
@@ -80,7 +79,7 @@ fn settle_on<M: Machine>(
             let settles = q * (pull / (m.all(1.0) + pull));
             let flow =
                 (at(m, &s.u, i) + at(m, &s.u, i + 1)).abs() + (at(m, &s.v, i) + at(m, &s.v, i + WIDE)).abs();
-            let rate = m.all(STILL_LIFTS) + m.all(FLOW_LIFTS) * flow / (flow + m.all(FLOW));
+            let rate = m.all(STILL_LIFTS) + m.all(FLOW_LIFTS) * flow / (flow + m.all(pace.lifts_half));
             let lifts = rate * film / (film + m.all(LIFTS_UM))
                 * m.all(pigment.lifts)
                 * larger(m.all(1.0) + pits, none);
