@@ -5,8 +5,8 @@ use std::ops::Range;
 use super::awake::{BESIDE, IS_WET, REACH};
 use super::blocks::{
     Blocks, COVER, DEEPEST, DRIFT_X, DRIFT_Y, FASTEST, FILL, FILM, FOURS, HAS_FILM, HUMID, IN, MOVES_END,
-    MOVES_FROM, ON, PASSED_X, PASSED_Y, PUSH, ROUND, SWIMS, SWIMS_SIDES, Sides, TWOS, U, V, WET, WET_SIDES,
-    any, plane, plane_in_place,
+    MOVES_FROM, ON, PASSED_X, PASSED_Y, PUSH, ROUND, STIRS, SWIMS, SWIMS_SIDES, Sides, TWOS, U, V, WET,
+    WET_SIDES, any, plane, plane_in_place,
 };
 use super::paper::PaperTile;
 use super::pigments::TABLE;
@@ -111,6 +111,7 @@ pub fn gather_in_place(
         step::gather_in_place(m, around(PASSED_Y, None), rows, &mut s.passed_y[..]);
         step::gather_nodes_in_place::<FOURS, _, _>(nodes(DRIFT_X, NODES), &mut s.drift_x);
         step::gather_nodes_in_place::<FOURS, _, _>(nodes(DRIFT_Y, NODES), &mut s.drift_y);
+        step::gather_nodes_in_place::<FOURS, _, _>(nodes(STIRS, NODES), &mut s.stirs);
         step::gather_nodes_in_place::<TWOS, _, _>(nodes(HUMID, TWOS * TWOS), &mut s.humid);
     }
 }

@@ -45,7 +45,7 @@ pub const COVER: usize = 8;
 pub const TWOS: usize = TILE / 2;
 pub const FOURS: usize = TILE / 4;
 /// Where the grids lie after the planes: humidity of the air; then, on the grid of four cells, sums of the paint's strength times water, of
-/// water, of the filled share; the local roundness; the drift across their left edges and down over their upper ones.
+/// water, of the filled share; the local roundness; the drift across their left edges and down over their upper ones; how strongly paint is stirred.
 pub const HUMID: usize = WATER_PLANES * TILE_PIXELS;
 pub const SUM_PAINT: usize = HUMID + TWOS * TWOS;
 pub const SUM_WATER: usize = SUM_PAINT + FOURS * FOURS;
@@ -54,7 +54,8 @@ pub const ROUND: usize = SUM_FILL + FOURS * FOURS;
 pub const DRIFT_X: usize = ROUND + FOURS * FOURS;
 pub const DRIFT_Y: usize = DRIFT_X + FOURS * FOURS;
 /// Whether anything in the tile is wet, and near which of its sides ([`Sides`]).
-pub const WET: usize = DRIFT_Y + FOURS * FOURS;
+pub const STIRS: usize = DRIFT_Y + FOURS * FOURS;
+pub const WET: usize = STIRS + FOURS * FOURS;
 pub const WET_SIDES: usize = WET + 1;
 /// Whether any water stands in the tile: counts down once none does, so that what it leaves behind in its velocities is gone before nought.
 pub const FILM: usize = WET_SIDES + 1;

@@ -4,7 +4,7 @@ use std::rc::Rc;
 
 use super::awake::Near;
 use super::blocks::{
-    Blocks, DRIFT_Y, FILL, FILM, FOURS, HUMID, ON, ROUND, SUM_FILL, SUM_PAINT, SUM_WATER, SWIMS, TWOS, plane,
+    Blocks, FILL, FILM, FOURS, HUMID, ON, ROUND, STIRS, SUM_FILL, SUM_PAINT, SUM_WATER, SWIMS, TWOS, plane,
 };
 use super::paper::PaperTile;
 use super::pigments::TABLE;
@@ -13,10 +13,10 @@ use super::step::{self, Fours, Pace, Twos};
 use crate::sheet::TILE_PIXELS;
 
 const NODES: usize = FOURS * FOURS;
-/// Sums lie one after the other, and drift after the roundness: they are written at once.
-const _: () = assert!(SUM_FILL == SUM_PAINT + 2 * NODES && DRIFT_Y == ROUND + 2 * NODES);
+/// Sums lie one after the other, and after the roundness drift and what stirs: they are written at once.
+const _: () = assert!(SUM_FILL == SUM_PAINT + 2 * NODES && STIRS == ROUND + 3 * NODES);
 
-/// Roundness and drift of every tile at work.
+/// Roundness, drift and stirring of every tile at work.
 pub fn grids_in_place(blocks: &mut [Blocks<'_>], near: &Near, papers: &[Rc<PaperTile>], pace: &Pace) {
     // Where no water stands there is neither an edge nor a drift.
     let stands: Vec<bool> = blocks.iter().map(|b| b.water[FILM] > 0.0).collect();
@@ -37,7 +37,7 @@ pub fn grids_in_place(blocks: &mut [Blocks<'_>], near: &Near, papers: &[Rc<Paper
     for i in 0..blocks.len() {
         let nine = near.nine(i);
         if !nine.iter().flatten().any(|n| stands[*n]) {
-            blocks[i].water[ROUND..ROUND + 3 * NODES].fill(0.0);
+            blocks[i].water[ROUND..ROUND + 4 * NODES].fill(0.0);
             continue;
         }
         for (grid, from) in grids.iter_mut().zip([SUM_PAINT, SUM_WATER, SUM_FILL]) {
@@ -45,9 +45,12 @@ pub fn grids_in_place(blocks: &mut [Blocks<'_>], near: &Near, papers: &[Rc<Paper
             step::gather_nodes_in_place::<FOURS, _, _>(nodes, grid);
         }
         let [paint, water, fill] = &grids;
-        let (round, rest) = blocks[i].water[ROUND..ROUND + 3 * NODES].split_at_mut(NODES);
-        let (x, y) = rest.split_at_mut(NODES);
-        step::grids_in_place([paint, water, fill], &papers[i].drifts, pace, [round, x, y]);
+        let four: &mut [[f32; NODES]; 4] = blocks[i].water[ROUND..ROUND + 4 * NODES]
+            .as_chunks_mut()
+            .0
+            .first_chunk_mut()
+            .expect("four grids");
+        step::grids_in_place([paint, water, fill], &papers[i].drifts, pace, four);
     }
 }
 

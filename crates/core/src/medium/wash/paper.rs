@@ -37,6 +37,8 @@ pub struct PaperTile {
     pub pit: Box<Field>,
     /// How readily paint drifts over it, a node of four cells.
     pub drifts: Vec<f32>,
+    /// Along whose levels paint is stirred, at the upper left corners of cells: through a face goes the difference of its ends.
+    pub stream: Box<Field>,
 }
 
 impl PaperTile {
@@ -70,6 +72,9 @@ const VARIES_MORE: f64 = 3.5;
 const FIBRES: [(u64, f32, f32); 3] = [(301, 0.35, 0.5), (302, 1.0, 0.55), (303, 3.2, 0.45)];
 const GRAIN: f32 = 0.35;
 const PITS: [(u64, f32, f32); 4] = [(304, 0.34, 0.0), (305, 0.13, 0.28), (306, 0.34, 0.16), (307, 0.9, 0.08)];
+const STREAM: [(u64, f32); 3] = [(310, 0.35), (311, 0.7), (312, 1.4)];
+/// How fast each of them stirs, of what there is to stir (tuned by eye).
+const STIRS: f32 = 0.6;
 /// White noise is blurred over so many times its length.
 const BLUR: f64 = 0.36;
 const SMOOTH_MM: f64 = 0.21;
@@ -115,7 +120,7 @@ pub struct Paper {
     tiles: RefCell<HashMap<(usize, usize), Rc<PaperTile>>>,
 }
 
-/// Tiles that are kept of all papers together (0.1 MB each): beyond, papers that were asked for longest ago go.
+/// Tiles that are kept of all papers together (0.16 MB each): beyond, papers that were asked for longest ago go.
 const MOST_TILES: usize = 600;
 /// And of one paper, all of which may be wet at once: beyond, its tiles are made anew.
 const MOST_OF_ONE: usize = 2048;
@@ -197,7 +202,7 @@ impl Paper {
 
     fn make(&self, ground: &Ground, (tx, ty): (usize, usize)) -> PaperTile {
         let start = [(tx * TILE) as i64 - MARGIN_X as i64, (ty * TILE) as i64 - MARGIN_Y as i64];
-        let [height, fibre, smooth, pit] = self.fields(ground, start);
+        let [height, fibre, smooth, pit, stream] = self.fields(ground, start);
         let inside = |i: usize| {
             let at = [start[0] + (i % WIDE) as i64, start[1] + (i / WIDE) as i64];
             (0..2).all(|k| (0..self.size[k]).contains(&at[k]))
@@ -227,11 +232,12 @@ impl Paper {
             drinks: sized(DRINKS_MORE),
             pit: Field::of(pit),
             drifts,
+            stream: Field::of(stream),
         }
     }
 
-    /// Heights without the finest tooth, fibre noise, its blur, and pits, averaged over the sheet's pixels.
-    fn fields(&self, ground: &Ground, [x, y]: [i64; 2]) -> [Vec<f32>; 4] {
+    /// Heights without the finest tooth, fibre noise, its blur, pits and the stream, averaged over the sheet's pixels.
+    fn fields(&self, ground: &Ground, [x, y]: [i64; 2]) -> [Vec<f32>; 5] {
         let size = [WIDE, HIGH];
         let feel = Feel::default();
         let [deviation, smooth_deviation] = deviations();
@@ -271,7 +277,15 @@ impl Paper {
         let (fibre, smooth) = (scaled(&fibre, deviation), scaled(&smooth, smooth_deviation));
         let level = ground.level();
         let height: Vec<f32> = near.iter().map(|h| h - level).collect();
-        [height, fibre, smooth, pit].map(|values| {
+        let mut stream = vec![0.0; region.width * region.height];
+        for (number, mm) in STREAM {
+            // Blurred over σ it rises by 1/√2σ on the mean.
+            let rises = std::f32::consts::SQRT_2 * BLUR as f32 * mm / self.raster.pixel_mm as f32;
+            for (s, v) in stream.iter_mut().zip(noise(number, mm, region)) {
+                *s += STIRS * rises * v;
+            }
+        }
+        [height, fibre, smooth, pit, stream].map(|values| {
             let mut out = self.raster.averaged(feel, [x, y], size, &values);
             out.iter_mut().for_each(|v| *v *= self.uneven);
             out

@@ -18,6 +18,7 @@ use crate::sheet::{Changed, Sheet, Surroundings, TILE};
 
 mod machines;
 mod pitch;
+mod spread;
 
 const PITCH_MM: f64 = 0.085;
 

@@ -56,12 +56,12 @@ fn binomial(grid: &Fours, share: f32) -> WithAround {
     out
 }
 
-/// Roundness and drift on the nodes of a tile, from the sums of it and of those around.
+/// Roundness, drift and stirring on the nodes of a tile, from the sums of it and of those around.
 pub fn grids_in_place(
     [paint, water, fill]: [&Fours; 3],
     drifts: &[f32],
     pace: &Pace,
-    [round, drift_x, drift_y]: [&mut [f32]; 3],
+    [round, drift_x, drift_y, stirs]: &mut [Nodes; 4],
 ) {
     let [paint_mean, water_mean] = [paint, water].map(|grid| binomial(grid, pace.drift_smooth));
     let fill_mean = binomial(fill, pace.round_smooth);
@@ -79,10 +79,17 @@ pub fn grids_in_place(
         let by = smaller(all(pace.drifts) * at(drifts, node), all(pace.drifts_steepest));
         let goes = |back: usize, aside: usize| {
             let [along, across] = slope_at(&pulls, i, back, aside).map(|slope| by * slope);
-            along / (all(1.0) + (along * along + across * across).sqrt() / all(pace.drifts_most))
+            let square = along * along + across * across;
+            let steep = square.sqrt();
+            let slower = all(1.0) + steep / all(pace.drifts_most);
+            let share = square / (slower * (square + all(pace.drifts_quiet * pace.drifts_quiet)));
+            [along * share, steep * share]
         };
-        put(drift_x, node, goes(1, ACROSS));
-        put(drift_y, node, goes(ACROSS, 1));
+        let ([x, by_left], [y, by_upper]) = (goes(1, ACROSS), goes(ACROSS, 1));
+        put(drift_x, node, x);
+        put(drift_y, node, y);
+        let over = all(0.5) * (by_left + by_upper) - all(pace.stirs_over);
+        put(stirs, node, smaller(larger(over, all(0.0)), all(pace.stirs_most)));
     }
 }
 

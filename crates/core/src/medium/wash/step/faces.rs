@@ -12,6 +12,8 @@ use crate::packs::{Lanes, Machine, PACK, Pack, larger, smaller, where_greater};
 const SLIGHT_UM: f32 = 0.01;
 /// Water in the paper spreads so much where it is dry, of what it does where it is full.
 const DRY_SOAKS: f32 = 0.03;
+/// What stirs runs through no face more than so much as it does on the mean.
+const STREAM_MOST: f32 = 2.0;
 
 /// What is known of the cells or the faces of one row, with room for a look at the right neighbours.
 pub type Row = Values<{ WIDE + PACK }>;
@@ -107,6 +109,10 @@ impl<M: Machine, const LEFT: bool> Line<'_, M, LEFT> {
         let (on, inside) = (two_of(&s.on, here, back), two_of(&s.inside, here, back));
         let (full, room) = (two_of(&s.full, here, back), two_of(&paper.room, here, back));
         let head = two_of(&paper.head, here, back);
+        // The stream at both ends of a face: what stirs runs along its levels.
+        let stirred = two_of(&s.stirred, here, back);
+        let (one, other) = if back == 1 { (here, here + WIDE) } else { (here + 1, here) };
+        let (one, other) = (packs(&paper.stream, one), packs(&paper.stream, other));
         let (mut sloped, mut rolled) = (none, none);
         let [before, behind] = [&mut out.before, &mut out.behind].map(|row| packs_in_place(row, 0));
         let [slope_before, slope_behind] =
@@ -122,7 +128,13 @@ impl<M: Machine, const LEFT: bool> Line<'_, M, LEFT> {
                 let [held_j, held_i] = both(held);
                 let [adrift_j, adrift_i] = both(adrift);
                 let [keeps_j, keeps_i] = both(keeps);
-                let drifts = drift.pack(k) * smaller(adrift_j, adrift_i);
+                let mut drifts = drift.pack(k) * smaller(adrift_j, adrift_i);
+                if s.stirs_any {
+                    let [stirred_j, stirred_i] = both(stirred);
+                    let runs = m.of(other[k]) - m.of(one[k]);
+                    let runs = smaller(larger(runs, m.all(-STREAM_MOST)), m.all(STREAM_MOST));
+                    drifts += runs * smaller(stirred_j, stirred_i);
+                }
                 let whole = m.of(passed[k]) + m.of(flux[k]) + drifts;
                 let forth = larger(whole, none) * keeps_j;
                 let mixes = m.all(pace.mixes) * smaller(held_j, held_i);

@@ -136,16 +136,20 @@ pub struct Scratch {
     pub held: Field,
     pub keeps: Field,
     pub adrift: Field,
+    /// How much of it is stirred; `stirs_any`: some of it may be.
+    pub stirred: Field,
+    pub stirs_any: bool,
     /// How full the paper is.
     pub full: Field,
     /// Water after this step's flow, and the share it has reached.
     pub on_after: Field,
     pub fill_after: Field,
     pub in_after: Field,
-    /// Local roundness, drift across and down, humidity, with nodes around.
+    /// Local roundness, drift across and down, how it stirs, humidity, with nodes around.
     pub round: Fours,
     pub drift_x: LeftEdges,
     pub drift_y: Fours,
+    pub stirs: Fours,
     pub humid: Twos,
     /// What masking fluid closes; `masked`: some of it does.
     pub mask: Field,
@@ -179,6 +183,8 @@ impl Default for Scratch {
             held: Field::NOTHING,
             keeps: Field::NOTHING,
             adrift: Field::NOTHING,
+            stirred: Field::NOTHING,
+            stirs_any: false,
             full: Field::NOTHING,
             on_after: Field::NOTHING,
             fill_after: Field::NOTHING,
@@ -186,6 +192,7 @@ impl Default for Scratch {
             round: Fours::default(),
             drift_x: LeftEdges::default(),
             drift_y: Fours::upper_edges(),
+            stirs: Fours::default(),
             humid: Twos::default(),
             mask: Field::NOTHING,
             masked: false,

@@ -33,6 +33,13 @@ const DRIFT_MM2_S: f64 = 8.5 * PITCH_MM;
 const DRIFT_MM_S: f64 = MOST_DRIFT * PITCH_MM / (2.0 * DT_S);
 const MOST_DRIFT: f64 = 0.13;
 
+/// Pull that would give this share of the fastest drift gives half of it, and a slighter one less and less: the face of water bears a slight one (tuned by
+/// eye: what moves slowly and long in an even wash is seen in the squares of the grid).
+const QUIET: f64 = 0.1;
+/// Where drift is faster than this share of its most, it stirs paint besides, by no more than another share of it.
+const STIRS_OVER: f64 = 0.05;
+const STIRS_MOST: f64 = 0.5;
+
 /// Paint drifts over no more than so much of a cell in a pair of steps for a whole unit of pull, where no mean is taken: the pull is found anew every two
 /// pairs, and what goes up and down from node to node would change sides until then. (So much over so deep a film that all drifts; over 60 µm half of it.)
 const STEADY: f64 = 1.4;
@@ -66,8 +73,13 @@ pub struct Pace {
     /// Drift of paint for the difference across two nodes, and what it is limited to softly, cells a pair.
     pub drifts: f32,
     pub drifts_most: f32,
+    /// Drift that becomes half of itself, cells a pair.
+    pub drifts_quiet: f32,
     /// No more than this for the difference, or it would go to and fro between nodes.
     pub drifts_steepest: f32,
+    /// Drift over which it stirs paint, and how strongly that does at most, cells a pair.
+    pub stirs_over: f32,
+    pub stirs_most: f32,
     /// Spread and settling of humidity, and how often a turn of it is run.
     pub humid_spreads: f32,
     pub humid_settles: f32,
@@ -122,6 +134,7 @@ impl Pace {
         let runs = f64::ceil(spread / 0.21).max(1.0);
         let spread = spread / runs;
         let nodes = 0.51 / (2.0 * dx);
+        let drifts_most = (DRIFT_MM_S * 2.0 * dt / dx).min(MOST_DRIFT);
         Self {
             every: every as u64,
             parts: parts as u64,
@@ -138,7 +151,10 @@ impl Pace {
             soaks: (SOAKS_MM2_S * 2.0 * dt / (dx * dx)) as f32,
             drifts: (DRIFT_MM2_S * 2.0 * dt / (8.0 * dx * dx)) as f32,
             drifts_steepest: (STEADY / (1.0 - smooth(dx, MOST_SMOOTH))) as f32,
-            drifts_most: (DRIFT_MM_S * 2.0 * dt / dx).min(MOST_DRIFT) as f32,
+            drifts_most: drifts_most as f32,
+            drifts_quiet: (QUIET * drifts_most) as f32,
+            stirs_over: (STIRS_OVER * drifts_most) as f32,
+            stirs_most: (STIRS_MOST * drifts_most) as f32,
             humid_spreads: spread as f32,
             humid_settles: (spread / (nodes * nodes)) as f32,
             humid_runs: runs as usize,

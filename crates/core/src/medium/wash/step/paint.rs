@@ -17,6 +17,8 @@ const HOLDS: f32 = 0.86;
 const DRIFTS: f32 = 3600.0;
 /// Drift ends over this share of what flow leaves.
 const LEAVES: f32 = 0.24;
+/// So much of what a cell held is kept for stirring, once drift has its share.
+const STIRS: f32 = 0.24;
 /// Second order brings at most this share of what is there.
 const STEEP: f32 = 0.2;
 /// Share of the paint that goes with water in the paper.
@@ -198,7 +200,8 @@ fn between_in_place(m: impl Machine, crosses: &Row, own: Range<usize>, out: &mut
 #[inline(always)]
 fn hold_in_place<M: Machine>(m: M, s: &mut Scratch) {
     let none = m.nought();
-    let fields = [&mut s.held, &mut s.keeps, &mut s.adrift];
+    s.stirs_any = s.stirs.nodes.iter().any(|stirs| *stirs > 0.0);
+    let fields = [&mut s.held, &mut s.keeps, &mut s.adrift, &mut s.stirred];
     s.flows.clear_outside_in_place(&s.by_flows, fields.map(|field| &mut field[..]));
     for y in s.flows.rows(1..HIGH - 1) {
         let from = y * WIDE;
@@ -210,6 +213,8 @@ fn hold_in_place<M: Machine>(m: M, s: &mut Scratch) {
         let (on, film) = (packs(&s.on, from), packs(&s.film, from));
         let (holds, keeps) = (packs_in_place(&mut s.held, from), packs_in_place(&mut s.keeps, from));
         let adrift = packs_in_place(&mut s.adrift, from);
+        let (stirs, stirred) = (s.stirs.row(m, y), packs_in_place(&mut s.stirred, from));
+        let stirs_any = s.stirs_any;
         walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let two = |of: [&[[f32; PACK]; ACROSS]; 2]| of.map(|row| m.of(row[k]));
             let ([left, right], [upper, lower]) = (two(passed_x), two(passed_y));
@@ -225,15 +230,21 @@ fn hold_in_place<M: Machine>(m: M, s: &mut Scratch) {
             let most = m.all(HOLDS) * held;
             let (left, free) = (most - out, larger(m.all(LEAVES) * held, m.all(1e-12)));
             holds[k] = held.to_array();
+            let drifts = held * square / (square + m.all(DRIFTS));
+            if stirs_any {
+                let rest = (left - free) / larger(m.all(STIRS) * held, m.all(1e-12));
+                let rest = smaller(larger(rest, none), m.all(1.0));
+                stirred[k] = (drifts * rest * stirs.pack(k)).to_array();
+            }
             // A cell that gives little gives all that it is asked for, and lets all drift.
             if left.ge(free).is_all() {
                 keeps[k] = [1.0; PACK];
-                adrift[k] = (held * square / (square + m.all(DRIFTS))).to_array();
+                adrift[k] = drifts.to_array();
                 continue;
             }
             let free = smaller(larger(left / free, none), m.all(1.0));
             keeps[k] = smaller(most / larger(out, m.all(1e-12)), m.all(1.0)).to_array();
-            adrift[k] = (held * square / (square + m.all(DRIFTS)) * free).to_array();
+            adrift[k] = (drifts * free).to_array();
         });
     }
 }
