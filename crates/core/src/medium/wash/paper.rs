@@ -72,9 +72,8 @@ const VARIES_MORE: f64 = 3.5;
 const FIBRES: [(u64, f32, f32); 3] = [(301, 0.35, 0.5), (302, 1.0, 0.55), (303, 3.2, 0.45)];
 const GRAIN: f32 = 0.35;
 const PITS: [(u64, f32, f32); 4] = [(304, 0.34, 0.0), (305, 0.13, 0.28), (306, 0.34, 0.16), (307, 0.9, 0.08)];
-const STREAM: [(u64, f32); 3] = [(310, 0.35), (311, 0.7), (312, 1.4)];
-/// How fast each of them stirs, of what there is to stir (tuned by eye).
-const STIRS: f32 = 0.6;
+/// And of that along which paint is stirred: how fast each stirs, of what there is to stir (tuned by eye: with more of the finest, paint curls like threads).
+const STREAM: [(u64, f32, f32); 3] = [(308, 0.35, 0.3), (309, 0.7, 0.5), (310, 1.4, 0.6)];
 /// White noise is blurred over so many times its length.
 const BLUR: f64 = 0.36;
 const SMOOTH_MM: f64 = 0.21;
@@ -278,11 +277,11 @@ impl Paper {
         let level = ground.level();
         let height: Vec<f32> = near.iter().map(|h| h - level).collect();
         let mut stream = vec![0.0; region.width * region.height];
-        for (number, mm) in STREAM {
+        for (number, mm, stirs) in STREAM {
             // Blurred over σ it rises by 1/√2σ on the mean.
             let rises = std::f32::consts::SQRT_2 * BLUR as f32 * mm / self.raster.pixel_mm as f32;
             for (s, v) in stream.iter_mut().zip(noise(number, mm, region)) {
-                *s += STIRS * rises * v;
+                *s += stirs * rises * v;
             }
         }
         [height, fibre, smooth, pit, stream].map(|values| {
