@@ -5,8 +5,8 @@ use std::ops::Range;
 use super::awake::{BESIDE, IS_WET, REACH};
 use super::blocks::{
     Blocks, COVER, DEEPEST, DRIFT_X, DRIFT_Y, FASTEST, FILL, FILM, FOURS, HAS_FILM, HUMID, IN, MOVES_END,
-    MOVES_FROM, ON, PASSED_X, PASSED_Y, PUSH, ROUND, STIRS, SWIMS, SWIMS_SIDES, Sides, TWOS, U, V, WET,
-    WET_SIDES, any, plane, plane_in_place,
+    MOVES_FROM, ON, PASSED_X, PASSED_Y, PUSH, ROUND, STIRS, SWIMS, SWIMS_SIDES, SWINGS, Sides, TWOS, U, V,
+    WET, WET_SIDES, any, plane, plane_in_place,
 };
 use super::paper::PaperTile;
 use super::pigments::TABLE;
@@ -18,6 +18,8 @@ use crate::packs::{Machine, PACK};
 use crate::sheet::TILE;
 
 const NODES: usize = FOURS * FOURS;
+/// Of how near water came to swinging so much is kept from one pair of steps to the next.
+const SWUNG: f32 = 0.97;
 
 /// What a tile was like along its lower and right border before the step, once it was worked.
 #[derive(Default)]
@@ -230,6 +232,8 @@ pub fn put_film_in_place(m: impl Machine, s: &Scratch, pace: &Pace, blocks: &mut
     let driven = blocks.resist.as_deref().is_some_and(resist::drives);
     let [deepest, across, down] = [&s.film, &s.u, &s.v].map(|field| s.most(m, field));
     blocks.water[DEEPEST] = if driven { f32::INFINITY } else { deepest };
+    // Steps are not made longer again by a moment's calm.
+    blocks.water[SWINGS] = s.swings(m, pace.swings).max(SWUNG * blocks.water[SWINGS]);
     blocks.water[FASTEST] = across.max(down) * pace.parts as f32 / pace.every as f32;
     blocks.water[FILM] = if stands { HAS_FILM } else { (blocks.water[FILM] - 1.0).max(0.0) };
 }

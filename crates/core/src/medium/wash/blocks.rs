@@ -53,8 +53,8 @@ pub const SUM_FILL: usize = SUM_WATER + FOURS * FOURS;
 pub const ROUND: usize = SUM_FILL + FOURS * FOURS;
 pub const DRIFT_X: usize = ROUND + FOURS * FOURS;
 pub const DRIFT_Y: usize = DRIFT_X + FOURS * FOURS;
-/// Whether anything in the tile is wet, and near which of its sides ([`Sides`]).
 pub const STIRS: usize = DRIFT_Y + FOURS * FOURS;
+/// Whether anything in the tile is wet, and near which of its sides ([`Sides`]).
 pub const WET: usize = STIRS + FOURS * FOURS;
 pub const WET_SIDES: usize = WET + 1;
 /// Whether any water stands in the tile: counts down once none does, so that what it leaves behind in its velocities is gone before nought.
@@ -64,8 +64,10 @@ pub const HAS_FILM: f32 = 2.0;
 /// clock, as it was found last.
 pub const DEEPEST: usize = FILM + 1;
 pub const FASTEST: usize = DEEPEST + 1;
+/// How near deep and fast water came of late to swinging in the usual step: over 1 it would.
+pub const SWINGS: usize = FASTEST + 1;
 /// Outside of these rows, from one up to another, nothing is kept of how water moved, where none stands.
-pub const MOVES_FROM: usize = FASTEST + 1;
+pub const MOVES_FROM: usize = SWINGS + 1;
 pub const MOVES_END: usize = MOVES_FROM + 1;
 const BESIDE: usize = MOVES_END + 1 - HUMID;
 

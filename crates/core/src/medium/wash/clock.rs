@@ -8,14 +8,16 @@ use super::around::{
     put_first_in_place, put_second_in_place,
 };
 use super::awake::{Near, awake_in_place, is_wet, near_wet};
-use super::blocks::{Blocks, DEEPEST, FASTEST, FILM, SWIMS, U, V, WATER, pigments_of, plane, plane_in_place};
+use super::blocks::{
+    Blocks, DEEPEST, FASTEST, FILM, SWIMS, SWINGS, U, V, WATER, pigments_of, plane, plane_in_place,
+};
 use super::drying::dry_in_place;
 use super::grids::{grids_in_place, humidity_in_place};
 use super::paper::{Paper, PaperTile};
 use super::pigments::TABLE;
 use super::step::{self, Air, Pace, Scratch, Swimming};
 use crate::packs::{self, Machine, Portable};
-use crate::sheet::{Beat, Changed, Clock, Sheet, TILE, Tile};
+use crate::sheet::{Beat, Changed, Clock, STEP_S, Sheet, TILE, Tile};
 
 /// Time over water.
 pub struct Water;
@@ -60,17 +62,20 @@ impl Clock for Water {
         let surroundings = sheet.surroundings();
         let (beat, begins) = beat_of(sheet);
         if begins {
-            let before = sheet.beat(&WATER).every;
+            let before = sheet.beat(&WATER);
             sheet.set_beat(&WATER, beat);
-            if before != 0 && before != beat.every {
-                keep_speeds_in_place(sheet, beat.every as f32 / before as f32);
+            let [now, then] = [beat, before].map(|goes| goes.every as f32 / goes.parts as f32);
+            if before.every != 0 && now != then {
+                keep_speeds_in_place(sheet, now / then);
             }
         }
         let gone = sheet.steps() - beat.since;
         if !gone.is_multiple_of(beat.every) {
             return;
         }
-        let pace = Pace::every(sheet.pixel_mm(), surroundings.slope(), beat.every);
+        let mut pace =
+            Pace::in_parts(sheet.pixel_mm(), surroundings.slope(), beat.every as f64, beat.parts as f64);
+        pace.settles_s += (beat.longer as f64 * STEP_S / beat.parts as f64) as f32;
         let air = Air { takes: surroundings.dries() as f32, even: false };
         let paper = Paper::of(sheet);
         for part in 0..pace.parts {
@@ -95,22 +100,25 @@ fn keep_speeds_in_place(sheet: &mut Sheet, longer: f32) {
 }
 
 /// How the clock goes in the sheet's step that is due, and whether it begins to go so: after steps that belong together, and at once where
-/// what was laid since does not bear steps that long.
+/// what stands there now does not bear steps that long.
 fn beat_of(sheet: &Sheet) -> (Beat, bool) {
     let (now, goes) = (sheet.steps(), sheet.beat(&WATER));
     let tiles = sheet.tiles().filter_map(|tile| tile.block(&WATER));
-    let [deepest, fastest] =
-        tiles.fold([0.0_f32; 2], |most, water| [most[0].max(water[DEEPEST]), most[1].max(water[FASTEST])]);
+    let [deepest, fastest, swings] = tiles.fold([0.0_f32; 3], |most, water| {
+        [most[0].max(water[DEEPEST]), most[1].max(water[FASTEST]), most[2].max(water[SWINGS])]
+    });
+    let [bears, parts] = Pace::bears(sheet.pixel_mm(), deepest, fastest, swings);
     let gone = now - goes.since;
-    let over = goes.every == 0 || gone > TOGETHER * goes.every;
-    let bears = Pace::bears(sheet.pixel_mm(), deepest, fastest);
-    if over {
-        return (Beat { since: now - 1, every: bears }, true);
+    if goes.every == 0 || gone > TOGETHER * goes.every {
+        return (Beat { since: now - 1, every: bears, parts, longer: 0 }, true);
     }
     if bears < goes.every {
         // Time since its last step is not lost, as far as one of the new ones reaches.
-        let last = now - 1 - (gone - 1) % goes.every;
-        return (Beat { since: last.max(now.saturating_sub(bears)), every: bears }, true);
+        let last = (now - 1 - (gone - 1) % goes.every).max(now.saturating_sub(bears));
+        // Steps that belong together are gone on with, or some kind of them might never come.
+        let taken = (gone - 1) / goes.every;
+        let longer = goes.longer + taken * goes.parts % TOGETHER * (goes.every - bears);
+        return (Beat { since: last - taken * bears, every: bears, parts: goes.parts, longer }, true);
     }
     (goes, false)
 }
@@ -221,7 +229,7 @@ pub fn step_on(
                         put_film_in_place(m, scratch, pace, &mut blocks[i]);
                     } else {
                         step::dry_damp_in_place(m, scratch, paper, pace, air);
-                        (blocks[i].water[DEEPEST], blocks[i].water[FASTEST]) = (0.0, 0.0);
+                        [DEEPEST, FASTEST, SWINGS].iter().for_each(|which| blocks[i].water[*which] = 0.0);
                     }
                     put_second_in_place(m, scratch, paints, paper, pace, &mut blocks[i]);
                     changed.tile(keys[i], [0, 0, TILE, TILE]);

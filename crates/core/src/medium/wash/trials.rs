@@ -3,8 +3,8 @@
 use std::rc::Rc;
 
 use super::blocks::{
-    BOUND, COVER, FILL, FILM, HAS_FILM, IN, LOOSE, ON, PASSED_X, PASSED_Y, PIGMENTS, PUSH, SWIMS, U, V,
-    WATER, WATER_PLANES, WET, plane, plane_in_place, water_mm3,
+    BOUND, COVER, FILL, FILM, HAS_FILM, IN, LOOSE, ON, PASSED_X, PASSED_Y, PIGMENTS, PUSH, SWIMS, SWINGS, U,
+    V, WATER, WATER_PLANES, WET, plane, plane_in_place, water_mm3,
 };
 use super::clock::step_in_place;
 use super::lay::{Brings, Cell, Takes, touch_in_place};
@@ -19,6 +19,7 @@ use crate::sheet::{Changed, Sheet, Surroundings, TILE};
 mod machines;
 mod pitch;
 mod spread;
+mod waves;
 
 const PITCH_MM: f64 = 0.085;
 

@@ -264,6 +264,26 @@ impl Scratch {
         )
     }
 
+    /// How near water comes to swinging in the usual step where it covers the tile's own cells whole.
+    #[inline(never)]
+    pub fn swings(&self, m: impl Machine, [film, speed]: [f32; 2]) -> f32 {
+        m.run(
+            #[inline(always)]
+            move || {
+                let mut most = m.all(0.0);
+                for y in self.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
+                    let (films, u, v) =
+                        (packs(&self.film, y * WIDE), packs(&self.u, y * WIDE), packs(&self.v, y * WIDE));
+                    for k in shared(&self.flows.row(y), &OWN).filter(|k| self.whole[y * ACROSS + k]) {
+                        let runs = larger(m.of(u[k]).abs(), m.of(v[k]).abs());
+                        most = larger(m.of(films[k]) * m.all(film) + runs * m.all(speed), most);
+                    }
+                }
+                most.to_array().into_iter().fold(0.0, f32::max)
+            },
+        )
+    }
+
     /// How full the paper is.
     #[inline(always)]
     fn fill_paper_in_place(&mut self, m: impl Machine, paper: &PaperTile) {

@@ -11,8 +11,9 @@ const LONGEST: f64 = 8.0;
 const PITCH_MM: f64 = 0.085;
 /// The longest step of all, steps of the clock: water that dries is looked at three times a second.
 const SLOWEST: f64 = 20.0;
-/// So much is used of what a wave may cross in a step, squared.
+/// So much is used of what a wave may cross in a step, squared, where that is longer than the usual; and where it is not.
 const SURELY: f64 = 0.8;
+const HOLDS: f64 = 0.95;
 /// Water runs over so much of a cell in a step that is longer than the usual, at most.
 const RUNS: f64 = 0.2;
 /// Water spreads in the paper, mm²/s; over so much of a cell in a pair of steps, at most, it would swing.
@@ -22,9 +23,10 @@ const SOAKS_MOST: f64 = 0.24;
 const FALLS: f64 = 0.016_26;
 /// What slows it: of a film of 1 µm, squared, µm²/s.
 const DRAG: f64 = 5760.0;
-/// A line of water runs over dry paper so fast at most, mm/s, and where all is wet so much faster.
+/// A line of water runs over dry paper so fast at most, mm/s, and where all is wet so much faster: together about as fast as the study's runs went, whose cells gave no
+/// more than 0.36 of themselves in a step.
 const LINE_MM_S: f64 = 0.28 * PITCH_MM / DT_S;
-const WET_MM_S: f64 = 0.42 * PITCH_MM / DT_S;
+const WET_MM_S: f64 = 0.11 * PITCH_MM / DT_S;
 /// Water lifts half as much as the fastest where it runs so fast on the mean of a cell's left and right faces and of its upper and lower ones, summed.
 const LIFTS_MM_S: f64 = 0.05 * PITCH_MM / DT_S;
 /// How paint drifts down a gradient of its pull, mm²/s.
@@ -53,6 +55,8 @@ pub struct Pace {
     pub every: u64,
     pub parts: u64,
     pub dt: f32,
+    /// Paint settles for so long at once, s: as long as two pairs take, or took.
+    pub settles_s: f32,
     /// A µm of head gives so much speed, cells a step; the slope of the board gives this across and down.
     pub head: f32,
     pub slope: [f32; 2],
@@ -63,6 +67,10 @@ pub struct Pace {
     pub wet: f32,
     /// Speed of water at which lifting is half of its most, cells a step, summed over both faces across and both down.
     pub lifts_half: f32,
+    /// A µm of film, and a cell a step, bring water so much nearer to swinging in the usual step: over 1 together it does, and in a step of some share of it
+    /// where that share of them is over 1. Where water runs over `v` cells in a step and takes with it what stood upstream, it swings where `2c² > 1 - v`
+    /// (as in [`Pace::bears`], without drag).
+    pub swings: [f32; 2],
     /// Mixing of paint between neighbours, a pair of steps.
     pub mixes: f32,
     /// Rolling for each µm of slope between neighbours, and at most, two pairs.
@@ -97,38 +105,41 @@ impl Pace {
         Self::in_parts(dx, slope, every, parts)
     }
 
-    /// The same in steps of `every` of the clock's.
-    pub fn every(dx: f64, slope: [f64; 2], every: u64) -> Self {
-        Self::in_parts(dx, slope, every as f64, usual(dx).1)
-    }
-
-    /// The longest step, of the clock's, that water bears of which the deepest film has so many µm and the fastest runs over so much of a cell in
-    /// a step of the clock.
+    /// The step, of the clock's, and in how many parts it is taken, for water of which the deepest film has so many µm, the fastest runs over so much of a
+    /// cell in a step of the clock and which `swings` by so much in the usual step (see the field): a shorter one where it would, else as long a one as it
+    /// bears.
     ///
-    /// Water is pulled first and flows then, with drag taken at the end of a step: it swings where `c² > (1 + f) / 4f`, of `c` cells that a wave
+    /// Water is pulled first and flows then, with drag taken at the end of a step: at rest it swings where `c² > (1 + f) / 4f`, of `c` cells that a wave
     /// crosses in a step and the share `f` of its speed that drag leaves it (von Neumann's analysis of the shortest wave across and down at once, worked out for this step: no source for the sum).
-    pub fn bears(dx: f64, deepest: f32, fastest: f32) -> u64 {
+    pub fn bears(dx: f64, deepest: f32, fastest: f32, swings: f32) -> [u64; 2] {
         let (usual, parts) = usual(dx);
         let keeps_still = |every: f64| {
             let (dt, deep) = (every * STEP_S / parts, f64::from(deepest));
-            let wave = FALLS * dt * dt / (dx * dx) * deep;
+            let wave = head_of(dx, dt) * deep;
             let left = deep * deep / (deep * deep + DRAG * dt);
             let soaks = SOAKS_MM2_S * 2.0 * dt / (dx * dx);
             4.0 * left * wave <= SURELY * (1.0 + left)
                 && soaks <= SOAKS_MOST
                 && f64::from(fastest) * every / parts <= RUNS
         };
+        if swings > 1.0 {
+            // In a share of the step, what speed brings to it goes by the share, what depth does by its square; the more of it is speed, the shorter.
+            let runs = (LINE_MM_S + WET_MM_S) * usual * STEP_S / parts / dx;
+            let deep = f64::from(swings) - runs;
+            let every = usual * 2.0 / (runs + f64::sqrt(runs * runs + 4.0 * deep));
+            return [f64::floor(every).max(1.0), f64::ceil(parts / every.min(1.0))].map(|n| n as u64);
+        }
         let mut every = usual;
         while every + 1.0 <= SLOWEST && keeps_still(every + 1.0) {
             every += 1.0;
         }
-        every as u64
+        [every, parts].map(|n| n as u64)
     }
 
-    /// The same in steps of `every` of the clock's, taken in so many parts.
+    /// In steps of `every` of the clock's, taken in so many parts.
     pub fn in_parts(dx: f64, slope: [f64; 2], every: f64, parts: f64) -> Self {
         let dt = every * STEP_S / parts;
-        let head = FALLS * dt * dt / (dx * dx);
+        let (head, usual) = (head_of(dx, dt), usual(dx));
         let speed = |mm_s: f64| mm_s * dt / dx;
         let spread = 0.0433 * 4.0 * dt / (4.0 * dx * dx);
         let runs = f64::ceil(spread / 0.21).max(1.0);
@@ -139,12 +150,18 @@ impl Pace {
             every: every as u64,
             parts: parts as u64,
             dt: dt as f32,
+            settles_s: (4.0 * dt) as f32,
             head: head as f32,
             slope: slope.map(|tan| (head * 1000.0 * dx * tan) as f32),
             drag: (DRAG * dt) as f32,
             line: speed(LINE_MM_S).min(0.28) as f32,
             wet: speed(WET_MM_S).min(0.42) as f32,
             lifts_half: (2.0 * speed(LIFTS_MM_S)) as f32,
+            swings: [
+                2.0 * head_of(dx, usual.0 * STEP_S / usual.1) / HOLDS,
+                usual.0 * parts / (usual.1 * every),
+            ]
+            .map(|per| per as f32),
             mixes: (3.25e-4 * 2.0 * dt / (dx * dx)) as f32,
             rolls: (6.9e-5 * 4.0 * dt / (dx * dx)) as f32,
             rolls_most: (0.0102 * 4.0 * dt / dx) as f32,
@@ -162,6 +179,11 @@ impl Pace {
             drift_smooth: smooth(dx, MOST_SMOOTH) as f32,
         }
     }
+}
+
+/// Speed that a µm of head gives in a step of `dt` s, cells a step.
+fn head_of(dx: f64, dt: f64) -> f64 {
+    FALLS * dt * dt / (dx * dx)
 }
 
 /// Steps of the clock for one of water on a sheet of pixels of `dx` mm, whatever stands on it, and in how many parts it is taken.

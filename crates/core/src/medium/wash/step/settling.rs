@@ -57,7 +57,7 @@ fn settle_on<M: Machine>(
     pigment: InWater,
     block: &mut [f32],
 ) {
-    let time = 4.0 * pace.dt;
+    let time = pace.settles_s;
     let [swims, loose, bound] = planes(block);
     let none = m.nought();
     // Under a film alone; damp paper has its own way.

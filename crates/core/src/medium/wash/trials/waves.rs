@@ -1,0 +1,70 @@
+//! Deep water, and water that runs: steps are short enough for it.
+
+use super::*;
+
+/// By how much every other cell, as on a chessboard, stands higher than its neighbours where water is deep, of what stands there (root of the mean square).
+fn chessboard(s: &Sheet, side: usize) -> f64 {
+    let on = water(s, ON, [0, 0, side, side]);
+    let at = |x: usize, y: usize| f64::from(on[y * side + x]);
+    let (mut squares, mut stands, mut cells) = (0.0, 0.0, 0.0);
+    for (x, y) in (1..side - 1).flat_map(|y| (1..side - 1).map(move |x| (x, y))) {
+        let around = [at(x, y), at(x + 1, y), at(x, y + 1), at(x + 1, y + 1)];
+        if [at(x - 1, y - 1), at(x - 1, y), at(x, y - 1)].iter().chain(&around).all(|um| *um > 60.0) {
+            let apart = (around[0] - around[1] - around[2] + around[3]) / 4.0;
+            squares += apart * apart;
+            stands += around[0];
+            cells += 1.0;
+        }
+    }
+    assert!(cells > 1000.0, "{cells} cells are deep");
+    f64::sqrt(squares / cells) * cells / stands
+}
+
+#[test]
+fn no_chessboard_shows_in_deep_water_at_rest_nor_where_it_runs() {
+    const SIDE: usize = 192;
+    let after = |film_um: f32, tilt_deg: f64, falls_deg: f64| {
+        let mut s = sheet(Surface::ColdPressed, SIDE);
+        let board = Surroundings { tilt_deg, falls_deg, ..Surroundings::default() };
+        s.bring_into(board).expect("a board");
+        wet(&mut s, &paint("PB29", film_um, 0.02), |_, y| if y < 90.0 { 1.0 } else { 0.0 });
+        s.advance(240);
+        let beat = s.beat(&WATER);
+        assert!(beat.every == 1, "{beat:?}");
+        chessboard(&s, SIDE)
+    };
+    for (film_um, tilt_deg, falls_deg, most) in
+        [(240.0, 0.0, 0.0, 0.002), (220.0, 20.0, 90.0, 0.03), (220.0, 20.0, 45.0, 0.03)]
+    {
+        let apart = after(film_um, tilt_deg, falls_deg);
+        assert!(apart < most, "{film_um} µm on a board of {tilt_deg}°: {apart}");
+    }
+}
+
+#[test]
+fn steps_that_become_shorter_again_and_again_leave_nothing_undone() {
+    const PITCH: f64 = 0.222;
+    // How much of a wash has settled after some seconds, while water elsewhere asks for much shorter steps every now and then.
+    let settled = |asks: u64| {
+        let ground = Rc::new(Ground::generated(Surface::ColdPressed));
+        let mut s = Sheet::new(ground, 256, 64, PITCH, [0.0; 2]).expect("a sheet");
+        wet(&mut s, &paint("PB29", 70.0, 0.03), disc(28.0, 32.0, 18.0));
+        wet(&mut s, &paint("PB29", 70.0, 0.0), disc(220.0, 32.0, 18.0));
+        let mut shorter = 0;
+        for step in 0..480 {
+            s.tile_in_place(3, 0).block_in_place(&WATER)[SWINGS] = if step % asks == 0 { 4.0 } else { 0.0 };
+            let before = s.beat(&WATER).every;
+            s.advance(1);
+            shorter += u32::from(s.beat(&WATER).every < before);
+        }
+        let [settled, whole] = [&[LOOSE, BOUND][..], &[LOOSE, BOUND, SWIMS]]
+            .map(|planes| amounts(&s, "PB29", planes).iter().sum::<f64>());
+        (shorter, settled / whole)
+    };
+    let (_, usual) = settled(10_000);
+    for asks in [19, 23, 29, 31] {
+        let (shorter, settled) = settled(asks);
+        assert!(shorter > 12, "{shorter} times");
+        assert!((settled / usual - 1.0).abs() < 0.06, "asked every {asks} steps: {settled}, else {usual}");
+    }
+}
