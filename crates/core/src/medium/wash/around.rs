@@ -230,11 +230,11 @@ pub fn put_film_in_place(m: impl Machine, s: &Scratch, pace: &Pace, blocks: &mut
     set_moved_rows(blocks.water, now);
     // What pushes water besides its own head bears no longer steps.
     let driven = blocks.resist.as_deref().is_some_and(resist::drives);
-    let [deepest, across, down] = [&s.film, &s.u, &s.v].map(|field| s.most(m, field));
+    let [deepest, fastest, swings] = s.most(m, pace.swings);
     blocks.water[DEEPEST] = if driven { f32::INFINITY } else { deepest };
     // Steps are not made longer again by a moment's calm.
-    blocks.water[SWINGS] = s.swings(m, pace.swings).max(SWUNG * blocks.water[SWINGS]);
-    blocks.water[FASTEST] = across.max(down) * pace.parts as f32 / pace.every as f32;
+    blocks.water[SWINGS] = swings.max(SWUNG * blocks.water[SWINGS]);
+    blocks.water[FASTEST] = fastest * pace.parts as f32 / pace.every as f32;
     blocks.water[FILM] = if stands { HAS_FILM } else { (blocks.water[FILM] - 1.0).max(0.0) };
 }
 

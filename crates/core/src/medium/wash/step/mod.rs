@@ -246,40 +246,27 @@ impl Scratch {
         if self.wets.is_none() { 0..TILE } else { self.wets.own_rows() }
     }
 
-    /// The largest of a field's values by size where water stands on the tile itself, or may come to.
+    /// Of water on the tile itself: the deepest film, the fastest speed, and how near it comes to swinging in the usual step where it covers cells whole.
     #[inline(never)]
-    pub fn most(&self, m: impl Machine, field: &Field) -> f32 {
+    pub fn most(&self, m: impl Machine, [film, speed]: [f32; 2]) -> [f32; 3] {
         m.run(
             #[inline(always)]
             move || {
-                let mut most = m.all(0.0);
+                let (film, speed) = (m.all(film), m.all(speed));
+                let [mut deepest, mut fastest, mut swings] = [m.all(0.0); 3];
                 for y in self.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
-                    let row = packs(field, y * WIDE);
+                    let [films, u, v] = [&self.film, &self.u, &self.v].map(|field| packs(field, y * WIDE));
+                    let whole = &self.whole[y * ACROSS..(y + 1) * ACROSS];
                     for k in shared(&self.flows.row(y), &OWN) {
-                        most = larger(m.of(row[k]).abs(), most);
-                    }
-                }
-                most.to_array().into_iter().fold(0.0, f32::max)
-            },
-        )
-    }
-
-    /// How near water comes to swinging in the usual step where it covers the tile's own cells whole.
-    #[inline(never)]
-    pub fn swings(&self, m: impl Machine, [film, speed]: [f32; 2]) -> f32 {
-        m.run(
-            #[inline(always)]
-            move || {
-                let mut most = m.all(0.0);
-                for y in self.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
-                    let (films, u, v) =
-                        (packs(&self.film, y * WIDE), packs(&self.u, y * WIDE), packs(&self.v, y * WIDE));
-                    for k in shared(&self.flows.row(y), &OWN).filter(|k| self.whole[y * ACROSS + k]) {
+                        let thick = m.of(films[k]);
                         let runs = larger(m.of(u[k]).abs(), m.of(v[k]).abs());
-                        most = larger(m.of(films[k]) * m.all(film) + runs * m.all(speed), most);
+                        (deepest, fastest) = (larger(thick, deepest), larger(runs, fastest));
+                        if whole[k] {
+                            swings = larger(thick * film + runs * speed, swings);
+                        }
                     }
                 }
-                most.to_array().into_iter().fold(0.0, f32::max)
+                [deepest, fastest, swings].map(|most| most.to_array().into_iter().fold(0.0, f32::max))
             },
         )
     }
