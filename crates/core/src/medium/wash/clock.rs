@@ -60,7 +60,7 @@ impl Clock for Water {
 
     fn step_in_place(&self, sheet: &mut Sheet, changed: &mut Changed) {
         let surroundings = sheet.surroundings();
-        let (beat, begins) = beat_of(sheet);
+        let (mut beat, begins) = beat_of(sheet);
         if begins {
             let before = sheet.beat(&WATER);
             sheet.set_beat(&WATER, beat);
@@ -73,14 +73,20 @@ impl Clock for Water {
         if !gone.is_multiple_of(beat.every) {
             return;
         }
-        let mut pace =
+        let usual =
             Pace::in_parts(sheet.pixel_mm(), surroundings.slope(), beat.every as f64, beat.parts as f64);
+        let mut pace = usual;
         pace.settles_s += (beat.longer as f64 * STEP_S / beat.parts as f64) as f32;
         let air = Air { takes: surroundings.dries() as f32, even: false };
         let paper = Paper::of(sheet);
         for part in 0..pace.parts {
             let number = (gone / pace.every - 1) * pace.parts + part + 1;
             step_in_place(sheet, number, &pace, air, &paper, changed);
+            if number.is_multiple_of(TOGETHER) {
+                // What took longer has settled.
+                (pace, beat.longer) = (usual, 0);
+                sheet.set_beat(&WATER, beat);
+            }
         }
     }
 }
