@@ -11,10 +11,8 @@ use super::blocks::{
 use super::paper::PaperTile;
 use super::pigments::TABLE;
 use super::resist::{self, MASK};
-use super::step::{
-    self, Around, Border, Field, HIGH, MARGIN_X, MARGIN_Y, OWN, Pace, Scratch, Spans, Swimming, WIDE,
-};
-use crate::packs::{Machine, PACK};
+use super::step::{self, Around, Border, Field, HIGH, MARGIN_Y, OWN, Pace, Scratch, Spans, Swimming, WIDE};
+use crate::packs::{Machine, PACK, Pack, larger};
 use crate::sheet::TILE;
 
 const NODES: usize = FOURS * FOURS;
@@ -208,14 +206,21 @@ pub fn put_first_in_place(m: impl Machine, s: &Scratch, blocks: &mut Blocks<'_>)
 }
 
 /// The greatest share of each cell that water ever reached.
-pub fn cover_in_place(s: &Scratch, blocks: &mut Blocks<'_>) {
-    let cover = plane_in_place(blocks.water, COVER);
-    for y in s.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
-        let span = step::shared(&s.flows.row(y), &OWN);
-        let fill = &s.fill_after[y * WIDE..][span.start * PACK..span.end.max(span.start) * PACK];
-        let cover = &mut cover[(y - MARGIN_Y) * TILE + span.start * PACK - MARGIN_X..][..fill.len()];
-        cover.iter_mut().zip(fill).for_each(|(cover, fill)| *cover = cover.max(*fill));
-    }
+pub fn cover_in_place(m: impl Machine, s: &Scratch, blocks: &mut Blocks<'_>) {
+    let cover = plane_in_place(blocks.water, COVER).as_chunks_mut::<TILE>().0;
+    m.run(
+        #[inline(always)]
+        move || {
+            for y in s.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
+                let fill = step::packs(&s.fill_after, y * WIDE);
+                let cover = cover[y - MARGIN_Y].as_chunks_mut::<PACK>().0;
+                for k in step::shared(&s.flows.row(y), &OWN) {
+                    let cover = &mut cover[k - OWN.start];
+                    *cover = larger(m.of(*cover), m.of(fill[k])).to_array();
+                }
+            }
+        },
+    );
 }
 
 /// What stands on a tile after the second step.

@@ -229,7 +229,7 @@ pub fn step_on(
                     old[i].keep_in_place(&blocks[i], &nine);
                     step::carry_in_place(m, scratch, paper, pace, rolls, paints);
                     if flows {
-                        cover_in_place(scratch, &mut blocks[i]);
+                        cover_in_place(m, scratch, &mut blocks[i]);
                         let resist = blocks[i].resist.as_deref_mut();
                         step::dry_in_place(m, scratch, paper, pace, air, paints, resist);
                         put_film_in_place(m, scratch, pace, &mut blocks[i]);

@@ -113,6 +113,7 @@ impl<M: Machine, const LEFT: bool> Line<'_, M, LEFT> {
         let stirred = two_of(&s.stirred, here, back);
         let (one, other) = if back == 1 { (here, here + WIDE) } else { (here + 1, here) };
         let (one, other) = (packs(&paper.stream, one), packs(&paper.stream, other));
+        let stirs = s.stirs_at[y] && (back == 1 || s.stirs_at[y - 1]);
         let (mut sloped, mut rolled) = (none, none);
         let [before, behind] = [&mut out.before, &mut out.behind].map(|row| packs_in_place(row, 0));
         let [slope_before, slope_behind] =
@@ -129,7 +130,7 @@ impl<M: Machine, const LEFT: bool> Line<'_, M, LEFT> {
                 let [adrift_j, adrift_i] = both(adrift);
                 let [keeps_j, keeps_i] = both(keeps);
                 let mut drifts = drift.pack(k) * smaller(adrift_j, adrift_i);
-                if s.stirs_any {
+                if stirs {
                     let [stirred_j, stirred_i] = both(stirred);
                     let runs = m.of(other[k]) - m.of(one[k]);
                     let runs = smaller(larger(runs, m.all(-STREAM_MOST)), m.all(STREAM_MOST));

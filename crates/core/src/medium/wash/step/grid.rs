@@ -85,6 +85,12 @@ pub struct Between<'a, M: Machine, const CELLS: usize, const LEFT: bool> {
 }
 
 impl<M: Machine, const CELLS: usize, const LEFT: bool> Between<'_, M, CELLS, LEFT> {
+    /// Whether the row lies between nodes of which one is above nought.
+    #[inline(always)]
+    pub fn is_any(&self) -> bool {
+        self.rows.iter().any(|row| row[..Grid::<CELLS, LEFT>::WIDE].iter().any(|node| *node > 0.0))
+    }
+
     /// Values at a pack of cells of the row, linear between nodes. On a grid of two cells those of the margin are not asked for.
     #[inline(always)]
     pub fn pack(&self, k: usize) -> M::Pack {

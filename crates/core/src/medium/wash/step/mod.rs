@@ -136,9 +136,9 @@ pub struct Scratch {
     pub held: Field,
     pub keeps: Field,
     pub adrift: Field,
-    /// How much of it is stirred; `stirs_any`: some of it may be.
+    /// How much of it is stirred, and in which rows any may be: of the others nothing is said.
     pub stirred: Field,
-    pub stirs_any: bool,
+    pub stirs_at: [bool; HIGH],
     /// How full the paper is.
     pub full: Field,
     /// Water after this step's flow, and the share it has reached.
@@ -184,7 +184,7 @@ impl Default for Scratch {
             keeps: Field::NOTHING,
             adrift: Field::NOTHING,
             stirred: Field::NOTHING,
-            stirs_any: false,
+            stirs_at: [false; HIGH],
             full: Field::NOTHING,
             on_after: Field::NOTHING,
             fill_after: Field::NOTHING,

@@ -200,11 +200,14 @@ fn between_in_place(m: impl Machine, crosses: &Row, own: Range<usize>, out: &mut
 #[inline(always)]
 fn hold_in_place<M: Machine>(m: M, s: &mut Scratch) {
     let none = m.nought();
-    s.stirs_any = s.stirs.nodes.iter().any(|stirs| *stirs > 0.0);
     let fields = [&mut s.held, &mut s.keeps, &mut s.adrift, &mut s.stirred];
     s.flows.clear_outside_in_place(&s.by_flows, fields.map(|field| &mut field[..]));
+    s.stirs_at = [false; HIGH];
     for y in s.flows.rows(1..HIGH - 1) {
         let from = y * WIDE;
+        let stirs = s.stirs.row(m, y);
+        let stirs_any = stirs.is_any();
+        s.stirs_at[y] = stirs_any;
         // Through the left and right, the upper and lower faces; in the first step and in this one.
         let passed_x = [packs(&s.passed_x, from), packs(&s.passed_x, from + 1)];
         let passed_y = [packs(&s.passed_y, from), packs(&s.passed_y, from + WIDE)];
@@ -213,8 +216,7 @@ fn hold_in_place<M: Machine>(m: M, s: &mut Scratch) {
         let (on, film) = (packs(&s.on, from), packs(&s.film, from));
         let (holds, keeps) = (packs_in_place(&mut s.held, from), packs_in_place(&mut s.keeps, from));
         let adrift = packs_in_place(&mut s.adrift, from);
-        let (stirs, stirred) = (s.stirs.row(m, y), packs_in_place(&mut s.stirred, from));
-        let stirs_any = s.stirs_any;
+        let stirred = packs_in_place(&mut s.stirred, from);
         walk!(k in s.flows.row(y), whole 0..ACROSS, {
             let two = |of: [&[[f32; PACK]; ACROSS]; 2]| of.map(|row| m.of(row[k]));
             let ([left, right], [upper, lower]) = (two(passed_x), two(passed_y));
