@@ -26,8 +26,8 @@ const STICKS = ["vine-charcoal-side", "compressed-charcoal-edge", "sanguine-stic
 const MOVING = ["finger", "stump", "kneaded-eraser", "hard-eraser", "fixative"];
 /** Brushes of oil; those that bring no paint meet wet paint. */
 const BRUSHES = ["hog-filbert", "sable-round", "soft-blender", "lifting-brush", "knife-broad", "furrow"];
-/** Wet brushes: the narrowest, and one that hardly wets the paper; more would be waited for. And a nib. */
-const WET = [["wash-rigger", "press-ramp"], ["wash-dry-brush", "slow-pull"], ["ink-pointed-nib", "scrub"]] as const;
+/** Wet brushes: the narrowest, one that hardly wets the paper, and one whose water runs down a board in narrow fingers; more would be waited for. And a nib. */
+const WET = [["wash-rigger", "press-ramp", 0], ["wash-dry-brush", "slow-pull", 0], ["wash-round-8", "flicks", 30], ["ink-pointed-nib", "scrub", 0]] as const;
 const GESTURES = ["press-ramp", "slow-pull", "flicks", "hatching", "scrub", "lean-fan"];
 const DPI = 150;
 
@@ -45,17 +45,18 @@ async function serveModule(page: Page, origin: string, folder = join(repository,
   });
 }
 
-/** What is laid: a tool document, a gesture as InkML, and an image that the tool needs (a grey PNG, base64). */
+/** What is laid: a tool document, a gesture as InkML, an image that the tool needs (a grey PNG, base64), and how far the board is tilted. */
 interface Laid {
   document: string;
   ink: string;
   image: string | null;
+  tilt?: number;
 }
 
 /** The checksum of a sheet of 80 × 14 mm in Chromium, laid in pieces as the Bench does; the command line lays whole strokes. */
 function inBrowser(page: Page, laid: Laid): Promise<string> {
   return page.evaluate(
-    async ({ document, ink, dpi }) => {
+    async ({ document, ink, dpi, tilt }) => {
       const path = "/module/saltmarsh_browser.js";
       const module = await import(path);
       await module.default({ module_or_path: "/module/saltmarsh_browser_bg.wasm" });
@@ -63,6 +64,7 @@ function inBrowser(page: Page, laid: Laid): Promise<string> {
       // One studio for all: it keeps the paper that it made.
       const kept = globalThis as unknown as { studio?: InstanceType<typeof module.Studio> };
       const studio = (kept.studio ??= new module.Studio());
+      studio.bringInto(JSON.stringify({ tilt_deg: tilt ?? 0, falls_deg: 90 }));
       const ground = JSON.stringify(JSON.parse(module.checkTool(document)).ground);
       const surface = studio.surface(ground, Math.round(80 / pixel), Math.round(14 / pixel), pixel, 0, 0);
       const recording = module.Recording.read(ink);
@@ -83,13 +85,13 @@ function inBrowser(page: Page, laid: Laid): Promise<string> {
 }
 
 /** The same on the command line. */
-async function natively(folder: string, { document, ink, image }: Laid): Promise<string> {
+async function natively(folder: string, { document, ink, image, tilt }: Laid): Promise<string> {
   const files = { tool: join(folder, "tool.json"), gesture: join(folder, "gesture.inkml"), image: join(folder, "image.png") };
   writeFileSync(files.tool, document);
   writeFileSync(files.gesture, ink);
   if (image) writeFileSync(files.image, Buffer.from(image, "base64"));
   const images = image ? ["--image", files.image] : [];
-  const options = ["--dpi", String(DPI), "--sheet-mm", "0,0,80,14", "--checksum"];
+  const options = ["--dpi", String(DPI), "--sheet-mm", "0,0,80,14", "--tilt-deg", String(tilt ?? 0), "--checksum"];
   const { stdout } = await run(program, ["render", "--tool", files.tool, "--gesture", files.gesture, ...images, ...options]);
   return stdout.trim();
 }
@@ -118,7 +120,7 @@ test("sheets are bit-identical natively and in Chromium", async ({ studio, page 
   for (const t of BRUSHES) {
     for (const g of ["press-ramp", "scrub"]) await same(`${t}, ${g}`, { document: read(tool(t)), ink: read(gesture(g)), image: null });
   }
-  for (const [t, g] of WET) await same(`${t}, ${g}`, { document: read(tool(t)), ink: read(gesture(g)), image: null });
+  for (const [t, g, tilt] of WET) await same(`${t}, ${g}, ${tilt}°`, { document: read(tool(t)), ink: read(gesture(g)), image: null, tilt });
   const scrub = read(gesture("scrub"));
   for (const surface of GROUNDS) {
     await same(surface, { document: with_("graphite-2b-point", (d) => (d.ground = { surface })), ink: scrub, image: null });

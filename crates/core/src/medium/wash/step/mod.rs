@@ -19,7 +19,7 @@ mod spans;
 use std::ops::{Deref, DerefMut, Range};
 
 use super::paper::PaperTile;
-use crate::packs::{Machine, PACK, Pack, larger, smaller};
+use crate::packs::{Lanes, Machine, PACK, Pack, larger, smaller};
 use crate::sheet::TILE;
 
 pub use coarse::{grids_in_place, humidity, sums};
@@ -253,17 +253,18 @@ impl Scratch {
             #[inline(always)]
             move || {
                 let (film, speed) = (m.all(film), m.all(speed));
+                let (none, all) = (m.nought(), m.all(1.0));
                 let [mut deepest, mut fastest, mut swings] = [m.all(0.0); 3];
                 for y in self.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
-                    let [films, u, v] = [&self.film, &self.u, &self.v].map(|field| packs(field, y * WIDE));
-                    let whole = &self.whole[y * ACROSS..(y + 1) * ACROSS];
+                    let [films, fill, u, v] =
+                        [&self.film, &self.fill, &self.u, &self.v].map(|field| packs(field, y * WIDE));
                     for k in shared(&self.flows.row(y), &OWN) {
                         let thick = m.of(films[k]);
                         let runs = larger(m.of(u[k]).abs(), m.of(v[k]).abs());
                         (deepest, fastest) = (larger(thick, deepest), larger(runs, fastest));
-                        if whole[k] {
-                            swings = larger(thick * film + runs * speed, swings);
-                        }
+                        // Cell by cell: whether a pack is wet all over goes by how many the machine works at once.
+                        let whole = m.of(fill[k]).ge(all);
+                        swings = larger(whole.pick(thick * film + runs * speed, none), swings);
                     }
                 }
                 [deepest, fastest, swings].map(|most| most.to_array().into_iter().fold(0.0, f32::max))

@@ -1,6 +1,7 @@
 //! Deep water, and water that runs: steps are short enough for it.
 
 use super::*;
+use crate::packs::PACK;
 
 /// By how much every other cell, as on a chessboard, stands higher than its neighbours where water is deep, of what stands there (root of the mean square).
 fn chessboard(s: &Sheet, side: usize) -> f64 {
@@ -38,6 +39,21 @@ fn no_chessboard_shows_in_deep_water_at_rest_nor_where_it_runs() {
     {
         let apart = after(film_um, tilt_deg, falls_deg);
         assert!(apart < most, "{film_um} µm on a board of {tilt_deg}°: {apart}");
+    }
+}
+
+/// How many cells the machine works at once, and so where packs begin, decides nothing: a run narrower than a pack, wherever it lies, is deep too.
+#[test]
+fn narrow_deep_water_asks_for_short_steps_wherever_it_lies() {
+    for first in 0..PACK {
+        let mut s = sheet(Surface::ColdPressed, 64);
+        let strip = |x: f64, y: f64| {
+            let x = x as usize;
+            if (16 + first..16 + first + 3).contains(&x) && (8.0..56.0).contains(&y) { 1.0 } else { 0.0 }
+        };
+        wet(&mut s, &paint("PB29", 400.0, 0.0), strip);
+        s.advance(8);
+        assert_eq!(s.beat(&WATER).every, 1, "from cell {} on", 16 + first);
     }
 }
 
