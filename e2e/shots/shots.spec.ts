@@ -169,7 +169,7 @@ test("the free row, open", async ({ bench, page }) => {
 });
 
 test("a wash chart on three papers", async ({ page }) => {
-  // Twenty-one washes are laid and dried.
+  // Twenty-four washes are laid and dried.
   test.setTimeout(600_000);
   const techniques = ["flat", "graded", "wet-in-wet", "glaze", "backrun", "lifting", "dry-brush"];
   const papers = ["hot-pressed", "cold-pressed", "rough"];
@@ -177,11 +177,18 @@ test("a wash chart on three papers", async ({ page }) => {
     "sheet", "--tools", join(repository, "demo/tools"), "--dpi", "150", "--out", "-",
     ...techniques.flatMap((t) => ["--technique", `wash-${t}`]), ...papers.flatMap((p) => ["--ground", p]),
   ], { maxBuffer: 64 << 20 });
+  // A bead on a board that stands up runs down it.
+  const runs = papers.map((paper) => execFileSync(program, [
+    "render", "--tool", join(repository, "demo/tools/wash-round-8.json"), "--gesture", join(repository, "demo/gestures/bead.inkml"), "--ground", paper,
+    "--tilt-deg", "30", "--sheet-mm", "2,0,78,40", "--dpi", "119", "--out", "-",
+  ], { maxBuffer: 64 << 20 }));
+  const picture = (png: Buffer, style: string) => `<img style="${style}" src="data:image/png;base64,${png.toString("base64")}">`;
   const heads = papers.map((p) => `<span>${p}</span>`).join("");
   const rows = techniques.map((t) => `<span>${t.replaceAll("-", " ")}</span>`).join("");
-  await page.setContent(`<body style="margin:0;padding:10px;background:#e9e9e9;font:13px sans-serif"><div style="display:grid;grid-template-columns:80px auto">
+  await page.setContent(`<body style="margin:0;padding:10px;background:#e9e9e9;font:13px sans-serif"><div style="display:grid;grid-template-columns:80px 1100px">
     <span></span><div style="display:grid;grid-template-columns:repeat(3,1fr)">${heads}</div>
-    <div style="display:grid;grid-auto-rows:1fr">${rows}</div><img style="width:1100px" src="data:image/png;base64,${png.toString("base64")}"></div></body>`);
+    <div style="display:grid;grid-auto-rows:1fr">${rows}</div>${picture(png, "width:1100px")}
+    <span>run down a board of 30°</span><div style="display:grid;grid-template-columns:repeat(3,1fr);gap:10px;background:#fff">${runs.map((r) => picture(r, "width:100%")).join("")}</div></div></body>`);
   await page.setViewportSize({ width: 1200, height: 800 });
   await page.screenshot({ path: join(folder, "wash-chart.png"), fullPage: true });
 });

@@ -104,8 +104,13 @@ fn a_narrow_line_holds_its_water_on_a_coarse_sheet_as_on_a_fine_one() {
         s.advance(600);
         f64::from(water(&s, COVER, [0, 0, side, side]).iter().sum::<f32>()) * dx * dx
     };
-    let [study, screen] = [PITCH_MM, 0.23].map(covers);
-    assert!((screen / study - 1.0).abs() < 0.1, "{screen} mm² at 0.23 mm a pixel, {study} mm² at {PITCH_MM}");
+    // It is five cells wide there, and gives way a tenth sooner or later by where its sides lie among them.
+    const SCREENS: [f64; 3] = [0.222, 0.23, 0.24];
+    let (study, screen) = (covers(PITCH_MM), SCREENS.map(covers).iter().sum::<f64>() / 3.0);
+    assert!(
+        (screen / study - 1.0).abs() < 0.1,
+        "{screen} mm² at {SCREENS:?} mm a pixel, {study} mm² at {PITCH_MM}"
+    );
 }
 
 #[test]
