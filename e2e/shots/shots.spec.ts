@@ -188,7 +188,7 @@ test("a wash chart on three papers", async ({ page }) => {
   await page.setContent(`<body style="margin:0;padding:10px;background:#e9e9e9;font:13px sans-serif"><div style="display:grid;grid-template-columns:80px 1100px">
     <span></span><div style="display:grid;grid-template-columns:repeat(3,1fr)">${heads}</div>
     <div style="display:grid;grid-auto-rows:1fr">${rows}</div>${picture(png, "width:1100px")}
-    <span>run down a board of 30°</span><div style="display:grid;grid-template-columns:repeat(3,1fr);gap:10px;background:#fff">${runs.map((r) => picture(r, "width:100%")).join("")}</div></div></body>`);
+    <span>run down a board of 30°</span><div style="display:grid;grid-template-columns:repeat(3,1fr);gap:10px;padding-top:10px;background:#fff">${runs.map((r) => picture(r, "width:100%")).join("")}</div></div></body>`);
   await page.setViewportSize({ width: 1200, height: 800 });
   await page.screenshot({ path: join(folder, "wash-chart.png"), fullPage: true });
 });
