@@ -64,12 +64,6 @@ pub fn measure_in_browser(now: &Now) -> Result<String, JsError> {
     serde_json::to_string(&measure(&|| now.now())).map_err(|e| JsError::new(&e.to_string()))
 }
 
-/// Steps of water alone, as JSON.
-#[wasm_bindgen(js_name = washes)]
-pub fn washes_in_browser(now: &Now) -> Result<String, JsError> {
-    serde_json::to_string(&washes::all(&|| now.now())).map_err(|e| JsError::new(&e.to_string()))
-}
-
 #[wasm_bindgen]
 extern "C" {
     /// Something with a clock: `performance`.
