@@ -64,13 +64,15 @@ impl std::fmt::Debug for Layout {
 }
 
 /// How a clock goes that takes some steps together: since which step of the sheet, in turns of how many (0: it has not begun), each taken in so many parts; and
-/// how much longer, in parts of the sheet's steps, those were together that were taken otherwise and still wait for something to come of them.
+/// how much longer, in parts of the sheet's steps, those were together that were taken otherwise and still wait for something to come of them; and those
+/// of a pair.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 pub struct Beat {
     pub since: u64,
     pub every: u64,
     pub parts: u64,
     pub longer: u64,
+    pub longer_pair: u64,
 }
 
 /// What becomes of blocks with time, in steps of [`super::STEP_S`].

@@ -60,8 +60,8 @@ pub const WET_SIDES: usize = WET + 1;
 /// Whether any water stands in the tile: counts down once none does, so that what it leaves behind in its velocities is gone before nought.
 pub const FILM: usize = WET_SIDES + 1;
 pub const HAS_FILM: f32 = 2.0;
-/// The thickest film in the tile, µm, no less than it is, and without bounds where it is not known; and the fastest water, cells a step of the sheet's
-/// clock, as it was found last.
+/// The deepest water in the tile, the mean over a cell, µm, no less than it is, and without bounds where it is not known; and the fastest that runs through
+/// a cell, cells a step of the sheet's clock, as it was found last. A line of water that goes ahead into one cell runs through none.
 pub const DEEPEST: usize = FILM + 1;
 pub const FASTEST: usize = DEEPEST + 1;
 /// How near deep and fast water came of late to swinging in the usual step: over 1 it would.

@@ -1,6 +1,7 @@
 //! The clock of watercolour: which tiles are wet, in what order they are worked, and what each step does.
 
 use std::cell::RefCell;
+use std::ops::Range;
 use std::rc::Rc;
 
 use super::around::{
@@ -60,7 +61,7 @@ impl Clock for Water {
 
     fn step_in_place(&self, sheet: &mut Sheet, changed: &mut Changed) {
         let surroundings = sheet.surroundings();
-        let (mut beat, begins) = beat_of(sheet);
+        let Due { mut beat, begins, steps } = due(sheet);
         if begins {
             let before = sheet.beat(&WATER);
             sheet.set_beat(&WATER, beat);
@@ -69,24 +70,27 @@ impl Clock for Water {
                 keep_speeds_in_place(sheet, now / then);
             }
         }
-        let gone = sheet.steps() - beat.since;
-        if !gone.is_multiple_of(beat.every) {
+        if steps.is_empty() {
             return;
         }
         let usual =
             Pace::in_parts(sheet.pixel_mm(), surroundings.slope(), beat.every as f64, beat.parts as f64);
         let mut pace = usual;
-        pace.settles_s += (beat.longer as f64 * STEP_S / beat.parts as f64) as f32;
+        let seconds = |steps: u64| (steps as f64 * STEP_S / beat.parts as f64) as f32;
+        pace.settles_s += seconds(beat.longer);
+        pace.dries_s += seconds(beat.longer_pair);
         let air = Air { takes: surroundings.dries() as f32, even: false };
         let paper = Paper::of(sheet);
-        for part in 0..pace.parts {
-            let number = (gone / pace.every - 1) * pace.parts + part + 1;
+        for number in steps.start * pace.parts + 1..=steps.end * pace.parts {
             step_in_place(sheet, number, &pace, air, &paper, changed);
-            if number.is_multiple_of(TOGETHER) {
-                // What took longer has settled.
-                (pace, beat.longer) = (usual, 0);
-                sheet.set_beat(&WATER, beat);
+            // What took longer has dried, and settled.
+            if number.is_multiple_of(2) {
+                (pace.dries_s, beat.longer_pair) = (usual.dries_s, 0);
             }
+            if number.is_multiple_of(TOGETHER) {
+                (pace, beat.longer) = (usual, 0);
+            }
+            sheet.set_beat(&WATER, beat);
         }
     }
 }
@@ -105,9 +109,18 @@ fn keep_speeds_in_place(sheet: &mut Sheet, longer: f32) {
     }
 }
 
-/// How the clock goes in the sheet's step that is due, and whether it begins to go so: after steps that belong together, and at once where
-/// what stands there now does not bear steps that long.
-fn beat_of(sheet: &Sheet) -> (Beat, bool) {
+/// Steps of water that are due in a step of the sheet's.
+struct Due {
+    beat: Beat,
+    /// The clock begins to go so.
+    begins: bool,
+    /// Which, counted since then.
+    steps: Range<u64>,
+}
+
+/// How the clock goes in the sheet's step that is due: it changes after steps that belong together, and at once where what stands there now does
+/// not bear steps that long.
+fn due(sheet: &Sheet) -> Due {
     let (now, goes) = (sheet.steps(), sheet.beat(&WATER));
     let tiles = sheet.tiles().filter_map(|tile| tile.block(&WATER));
     let [deepest, fastest, swings] = tiles.fold([0.0_f32; 3], |most, water| {
@@ -116,17 +129,23 @@ fn beat_of(sheet: &Sheet) -> (Beat, bool) {
     let [bears, parts] = Pace::bears(sheet.pixel_mm(), deepest, fastest, swings);
     let gone = now - goes.since;
     if goes.every == 0 || gone > TOGETHER * goes.every {
-        return (Beat { since: now - 1, every: bears, parts, longer: 0 }, true);
+        let beat = Beat { since: now - 1, every: bears, parts, longer: 0, longer_pair: 0 };
+        return Due { beat, begins: true, steps: 0..1 / bears };
     }
+    let taken = (gone - 1) / goes.every;
     if bears < goes.every {
-        // Time since its last step is not lost, as far as one of the new ones reaches.
-        let last = (now - 1 - (gone - 1) % goes.every).max(now.saturating_sub(bears));
+        // Time since its last step is not lost: as many of the new ones are taken at once.
+        let waited = gone - taken * goes.every;
+        let steps = taken..taken + waited / bears;
         // Steps that belong together are gone on with, or some kind of them might never come.
-        let taken = (gone - 1) / goes.every;
-        let longer = goes.longer + taken * goes.parts % TOGETHER * (goes.every - bears);
-        return (Beat { since: last - taken * bears, every: bears, parts: goes.parts, longer }, true);
+        let since = now - steps.end % TOGETHER * bears - waited % bears;
+        let each = goes.every - bears;
+        let longer = goes.longer + taken * goes.parts % TOGETHER * each;
+        let longer_pair = goes.longer_pair + taken * goes.parts % 2 * each;
+        let beat = Beat { since, every: bears, parts: goes.parts, longer, longer_pair };
+        return Due { beat, begins: true, steps };
     }
-    (goes, false)
+    Due { beat: goes, begins: false, steps: taken..gone / goes.every }
 }
 
 /// What a step of some number does.

@@ -137,7 +137,7 @@ pub fn touch_in_place(tile: &mut Tile, cells: &[Cell], brings: &Brings, takes: T
             water[at(FILL)] = water[at(FILL)].max(share.min(1.0));
             water[at(COVER)] = water[at(COVER)].max(share.min(1.0));
         }
-        deepest = deepest.max(on / water[at(FILL)].max(1e-3));
+        deepest = deepest.max(on);
         let humid = HUMID + (i / TILE / 2) * TWOS + i % TILE / 2;
         if given > 0.0 {
             water[humid] = water[humid].max(HUMID_OVER * share);

@@ -45,7 +45,7 @@ pub fn dry_in_place(
     paints: &[Swimming],
     resist: Option<&mut [f32]>,
 ) {
-    let pair = 2.0 * pace.dt;
+    let pair = pace.dries_s;
     m.run(
         #[inline(always)]
         || {
@@ -110,7 +110,7 @@ fn dry_films_on(
 /// What [`dry_in_place`] does where no film stands nearby: the air takes of what is in the paper. Nothing stands on it afterwards either.
 #[inline(never)]
 pub fn dry_damp_in_place(m: impl Machine, s: &mut Scratch, paper: &PaperTile, pace: &Pace, air: Air) {
-    let pair = 2.0 * pace.dt;
+    let pair = pace.dries_s;
     m.run(
         #[inline(always)]
         move || dry_damp_on(m, s, paper, pair, air),

@@ -246,9 +246,10 @@ impl Scratch {
         if self.wets.is_none() { 0..TILE } else { self.wets.own_rows() }
     }
 
-    /// Of water on the tile itself: the deepest film, the fastest speed, and how near it comes to swinging in the usual step where it covers cells whole.
+    /// Of water on the tile itself: the deepest, the fastest that runs through a cell, and how near it comes to swinging in the usual step where it covers
+    /// cells whole. A line that goes ahead into a cell, or a little that is held back at one, is as few cells in a step however long.
     #[inline(never)]
-    pub fn most(&self, m: impl Machine, [film, speed]: [f32; 2]) -> [f32; 3] {
+    pub fn most<M: Machine>(&self, m: M, [film, speed]: [f32; 2]) -> [f32; 3] {
         m.run(
             #[inline(always)]
             move || {
@@ -256,12 +257,21 @@ impl Scratch {
                 let (none, all) = (m.nought(), m.all(1.0));
                 let [mut deepest, mut fastest, mut swings] = [m.all(0.0); 3];
                 for y in self.flows.rows(MARGIN_Y..MARGIN_Y + TILE) {
-                    let [films, fill, u, v] =
-                        [&self.film, &self.fill, &self.u, &self.v].map(|field| packs(field, y * WIDE));
+                    let from = y * WIDE;
+                    let [on, films, fill, u, v] =
+                        [&self.on, &self.film, &self.fill, &self.u, &self.v].map(|field| packs(field, from));
+                    let (right, lower) = (packs(&self.u, from + 1), packs(&self.v, from + WIDE));
                     for k in shared(&self.flows.row(y), &OWN) {
                         let thick = m.of(films[k]);
-                        let runs = larger(m.of(u[k]).abs(), m.of(v[k]).abs());
-                        (deepest, fastest) = (larger(thick, deepest), larger(runs, fastest));
+                        let (left, right, upper, lower) =
+                            (m.of(u[k]), m.of(right[k]), m.of(v[k]), m.of(lower[k]));
+                        let ways =
+                            |[ahead, against]: [M::Pack; 2]| larger(ahead, none) - smaller(against, none);
+                        let comes = ways([left, right]) + ways([upper, lower]);
+                        let goes = ways([right, left]) + ways([lower, upper]);
+                        let runs = larger(left.abs(), upper.abs());
+                        (deepest, fastest) =
+                            (larger(m.of(on[k]), deepest), larger(smaller(comes, goes), fastest));
                         // Cell by cell: whether a pack is wet all over goes by how many the machine works at once.
                         let whole = m.of(fill[k]).ge(all);
                         swings = larger(whole.pick(thick * film + runs * speed, none), swings);

@@ -14,7 +14,7 @@ const SLOWEST: f64 = 20.0;
 /// So much is used of what a wave may cross in a step, squared, where that is longer than the usual; and where it is not.
 const SURELY: f64 = 0.8;
 const HOLDS: f64 = 0.95;
-/// Water runs over so much of a cell in a step that is longer than the usual, at most.
+/// Water runs through cells over so much of one in a step that is longer than the usual, at most.
 const RUNS: f64 = 0.2;
 /// Water spreads in the paper, mm²/s; over so much of a cell in a pair of steps, at most, it would swing.
 const SOAKS_MM2_S: f64 = 0.025;
@@ -31,9 +31,10 @@ const WET_MM_S: f64 = 0.11 * PITCH_MM / DT_S;
 const LIFTS_MM_S: f64 = 0.05 * PITCH_MM / DT_S;
 /// How paint drifts down a gradient of its pull, mm²/s.
 const DRIFT_MM2_S: f64 = 8.5 * PITCH_MM;
-/// It drifts no faster than this, mm/s; nor more than so many cells in a pair of steps, since a cell gives no more than it has.
-const DRIFT_MM_S: f64 = MOST_DRIFT * PITCH_MM / (2.0 * DT_S);
-const MOST_DRIFT: f64 = 0.13;
+/// It drifts no faster than the study's, which went so many cells in a pair of steps, mm/s; nor farther than so many in a pair of longer ones, since a cell
+/// gives no more than it has.
+const DRIFT_MM_S: f64 = 0.13 * PITCH_MM / (2.0 * DT_S);
+const MOST_DRIFT: f64 = 0.2;
 
 /// Pull that would give this share of the fastest drift gives half of it, and a slighter one less and less: the face of water bears a slight one (tuned by
 /// eye: what moves slowly and long in an even wash is seen in the squares of the grid).
@@ -54,8 +55,8 @@ pub struct Pace {
     /// A step of water is so many of the sheet's own clock, and is taken in so many parts.
     pub every: u64,
     pub parts: u64,
-    pub dt: f32,
-    /// Paint settles for so long at once, s: as long as two pairs take, or took.
+    /// Water dries for so long at once, and paint settles, s: as long as a pair of steps takes or took, and two pairs.
+    pub dries_s: f32,
     pub settles_s: f32,
     /// A µm of head gives so much speed, cells a step; the slope of the board gives this across and down.
     pub head: f32,
@@ -105,7 +106,7 @@ impl Pace {
         Self::in_parts(dx, slope, every, parts)
     }
 
-    /// The step, of the clock's, and in how many parts it is taken, for water of which the deepest film has so many µm, the fastest runs over so much of a
+    /// The step, of the clock's, and in how many parts it is taken, for water of which the deepest has so many µm, the fastest runs through over so much of a
     /// cell in a step of the clock and which `swings` by so much in the usual step (see the field): a shorter one where it would, else as long a one as it
     /// bears.
     ///
@@ -149,7 +150,7 @@ impl Pace {
         Self {
             every: every as u64,
             parts: parts as u64,
-            dt: dt as f32,
+            dries_s: (2.0 * dt) as f32,
             settles_s: (4.0 * dt) as f32,
             head: head as f32,
             slope: slope.map(|tan| (head * 1000.0 * dx * tan) as f32),

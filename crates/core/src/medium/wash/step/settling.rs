@@ -118,7 +118,7 @@ fn settle_damp_on(
     pigment: InWater,
     block: &mut [f32],
 ) {
-    let some = m.all(DAMP_SETTLES * 2.0 * pace.dt);
+    let some = m.all(DAMP_SETTLES * pace.dries_s);
     let [swims, loose, bound] = planes(block).map(|plane| plane.as_chunks_mut::<PACK>().0);
     // Nothing swims beyond what is wet, unless all of the tile is dry: then nothing of it goes unseen.
     for y in s.settled_rows() {

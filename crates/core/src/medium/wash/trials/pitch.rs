@@ -133,7 +133,7 @@ fn paint_that_goes_up_and_down_between_nodes_levels_out() {
         };
         let before = amplitude(&s);
         let pace = Pace::new(dx, [0.0; 2]);
-        for number in 1..=(10.0 / f64::from(pace.dt)) as u64 {
+        for number in 1..=(10.0 / f64::from(0.5 * pace.dries_s)) as u64 {
             step_in_place(&mut s, number, &pace, STILL, &paper, &mut Changed::default());
         }
         [before, amplitude(&s)]

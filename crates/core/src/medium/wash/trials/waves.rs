@@ -78,9 +78,28 @@ fn steps_that_become_shorter_again_and_again_leave_nothing_undone() {
         (shorter, settled / whole)
     };
     let (_, usual) = settled(10_000);
-    for asks in [19, 23, 29, 31] {
+    for asks in [7, 13, 19, 23, 29, 31] {
         let (shorter, settled) = settled(asks);
         assert!(shorter > 12, "{shorter} times");
         assert!((settled / usual - 1.0).abs() < 0.06, "asked every {asks} steps: {settled}, else {usual}");
+    }
+}
+
+#[test]
+fn steps_are_longer_over_thin_water_that_stands_and_not_over_water_that_runs() {
+    const PITCH: f64 = 0.222;
+    let every = |film_um: f32, tilt_deg: f64| {
+        let ground = Rc::new(Ground::generated(Surface::ColdPressed));
+        let mut s = Sheet::new(ground, 128, 128, PITCH, [0.0; 2]).expect("a sheet");
+        s.bring_into(Surroundings { tilt_deg, ..Surroundings::default() }).expect("a board");
+        wet(&mut s, &paint("PB29", film_um, 0.02), disc(64.0, 40.0, 30.0));
+        s.advance(60);
+        s.beat(&WATER).every
+    };
+    let usual = Pace::new(PITCH, [0.0; 2]).every;
+    // Its line goes ahead here and there, a cell at a time.
+    assert!(every(70.0, 0.0) > usual);
+    for tilt_deg in [10.0, 30.0] {
+        assert_eq!(every(20.0, tilt_deg), usual, "on a board of {tilt_deg}°");
     }
 }
