@@ -3,6 +3,7 @@
 import { memo, useMemo } from "react";
 import type { Dab, Trace } from "../engine/types";
 import { Spark, type Series } from "../plot/Spark";
+import type { Point } from "../plot/thinned";
 import { useSize } from "../plot/useSize";
 import { calledOf } from "../model/ground";
 import { viewsOf } from "../media";
@@ -89,16 +90,11 @@ function viewOf(id: Station, of: RibbonOf, medium: string, force: (d: Dab) => nu
 const Plot = memo(function Plot({ view, length }: { view: RibbonView; length: number }) {
   const { ref, size } = useSize<HTMLSpanElement>();
   const cursor = useBench((s) => s.cursor);
-  const points = (trace: Trace | null | undefined, of: (d: Dab) => number): [number, number][] =>
-    (trace?.dabs ?? []).map((d) => [d.at_mm, of(d)]);
+  const { series, top } = useMemo(() => seriesOf(view), [view]);
   let body = null;
   if (size.width > 0 && view.footprints) {
     body = <Footprints kept={view.kept ?? null} draft={view.draft ?? null} length={length} cursor={cursor} {...size} />;
   } else if (size.width > 0 && view.of) {
-    const series: Series[] = [];
-    if (view.kept) series.push({ points: points(view.kept, view.of), look: "kept" });
-    series.push({ points: points(view.draft, view.of), look: view.look ?? "draft" });
-    const top = Math.max(1e-6, ...series.flatMap((s) => s.points.map((p) => p[1])));
     body = <Spark series={series} length={length} top={top} cursor={cursor} width={size.width} height={size.height} />;
   }
   return (
@@ -107,6 +103,16 @@ const Plot = memo(function Plot({ view, length }: { view: RibbonView; length: nu
     </span>
   );
 });
+
+function seriesOf(view: RibbonView): { series: Series[]; top: number } {
+  const { of } = view;
+  if (!of) return { series: [], top: 0 };
+  const points = (trace: Trace | null | undefined) => (trace?.dabs ?? []).map((d): Point => [d.at_mm, of(d)]);
+  const series: Series[] = [];
+  if (view.kept) series.push({ points: points(view.kept), look: "kept" });
+  series.push({ points: points(view.draft), look: view.look ?? "draft" });
+  return { series, top: series.flatMap((s) => s.points).reduce((most, [, y]) => Math.max(most, y), 1e-6) };
+}
 
 const SHOWN = 5;
 

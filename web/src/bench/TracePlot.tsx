@@ -2,9 +2,11 @@
 
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
+import { useMemo } from "react";
 import type { Dab, Trace } from "../engine/types";
 import { viewsOf } from "../media";
 import { Term } from "../media/Term";
+import { thinned } from "../plot/thinned";
 import { useSize } from "../plot/useSize";
 import { useDeclared } from "../session/context";
 import { useBench, within } from "../session/store";
@@ -30,20 +32,15 @@ export function TracePlot() {
   const length = Math.max(1, draft?.length_mm ?? 1);
   const x = scaleLinear([0, length], [MARGIN.left, width - MARGIN.right]);
   const y = scaleLinear([0, 1], [height - MARGIN.bottom, MARGIN.top]);
-  const force = (d: Dab) => qualityOf(d, "force");
-  const most = Math.max(1, ...[kept, draft].flatMap((t) => (t?.dabs ?? []).map((d) => Math.max(force(d), d.hand_gf))));
-  const forces = scaleLinear([0, most], [0, 1]).nice(4);
-  const top = forces.domain()[1] ?? most;
-  const path = (trace: Trace | null, of: (d: Dab) => number) => line<Dab>((d) => x(d.at_mm), (d) => y(of(d)))(trace?.dabs ?? []) ?? "";
+  const { forces, lines } = useMemo(
+    () => linesOf({ kept, draft, traced, force: (d) => qualityOf(d, "force"), columnOf, length, width, height }),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the declarations never change
+    [kept, draft, traced, length, width, height],
+  );
+  const top = forces.domain()[1] ?? 1;
   const move = (to: number) => useBench.setState({ cursor: within(to, 0, length) });
   const point = (e: React.PointerEvent<SVGSVGElement>) => move(x.invert(e.clientX - e.currentTarget.getBoundingClientRect().left));
   const shown = within(cursor, 0, length);
-  const lines: { name: string; trace: Trace | null; of: (d: Dab) => number; stroke: string; dash?: string; width: number }[] = [
-    { name: "hand", trace: draft, of: (d) => d.hand_gf / top, stroke: "var(--faint)", width: 1.2 },
-    { name: besideName, trace: kept, of: (d) => force(d) / top, stroke: "var(--kept)", dash: "4 3", width: 1.3 },
-    { name: "draft", trace: draft, of: (d) => force(d) / top, stroke: "var(--draft)", width: 2 },
-    ...(traced ? [{ name: traced.column, trace: draft, of: (d: Dab) => columnOf(d, traced.column), stroke: "var(--ink)", width: 1 }] : []),
-  ];
   return (
     <div ref={ref} className="h-full min-w-0">
       {width > 0 && draft && (
@@ -104,7 +101,7 @@ export function TracePlot() {
             </text>
           ))}
           {lines.map((l) => (
-            <path key={l.name} d={path(l.trace, l.of)} fill="none" stroke={l.stroke} strokeWidth={l.width} strokeDasharray={l.dash} />
+            <path key={l.name} d={l.path} fill="none" stroke={l.stroke} strokeWidth={l.width} strokeDasharray={l.dash} />
           ))}
           {traced &&
             [0, 0.5, 1].map((share) => (
@@ -123,6 +120,35 @@ export function TracePlot() {
       )}
     </div>
   );
+}
+
+interface Told {
+  kept: Trace | null;
+  draft: Trace | null;
+  /** What the medium tells of itself here. */
+  traced: { column: string } | null | undefined;
+  force: (d: Dab) => number;
+  columnOf: (d: Dab, column: string) => number;
+  length: number;
+  width: number;
+  height: number;
+}
+
+/** The lines as they are drawn, and the scale of the forces: those change seldom, and the cursor often. */
+function linesOf({ kept, draft, traced, force, columnOf, length, width, height }: Told) {
+  const x = scaleLinear([0, length], [MARGIN.left, width - MARGIN.right]);
+  const y = scaleLinear([0, 1], [height - MARGIN.bottom, MARGIN.top]);
+  const most = [kept, draft].flatMap((t) => t?.dabs ?? []).reduce((most, d) => Math.max(most, force(d), d.hand_gf), 1);
+  const forces = scaleLinear([0, most], [0, 1]).nice(4);
+  const top = forces.domain()[1] ?? most;
+  const path = (trace: Trace | null, of: (d: Dab) => number) => line()(thinned((trace?.dabs ?? []).map((d) => [x(d.at_mm), y(of(d))]))) ?? "";
+  const lines: { name: string; path: string; stroke: string; dash?: string; width: number }[] = [
+    { name: "hand", path: path(draft, (d) => d.hand_gf / top), stroke: "var(--faint)", width: 1.2 },
+    { name: "kept", path: path(kept, (d) => force(d) / top), stroke: "var(--kept)", dash: "4 3", width: 1.3 },
+    { name: "draft", path: path(draft, (d) => force(d) / top), stroke: "var(--draft)", width: 2 },
+    ...(traced ? [{ name: traced.column, path: path(draft, (d) => columnOf(d, traced.column)), stroke: "var(--ink)", width: 1 }] : []),
+  ];
+  return { forces, lines };
 }
 
 /** A line as it is drawn, with its name. */

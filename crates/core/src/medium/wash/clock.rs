@@ -97,6 +97,8 @@ impl Clock for Water {
 
 /// Steps of water that belong together: after so many all kinds of them were taken.
 const TOGETHER: u64 = 4;
+/// So many are taken at once at most.
+const AT_ONCE: u64 = 4;
 
 /// Steps become so many times as long: water goes on as fast as it did, which is kept in cells a step.
 fn keep_speeds_in_place(sheet: &mut Sheet, longer: f32) {
@@ -134,9 +136,9 @@ fn due(sheet: &Sheet) -> Due {
     }
     let taken = (gone - 1) / goes.every;
     if bears < goes.every {
-        // Time since its last step is not lost: as many of the new ones are taken at once.
+        // Time since its last step is not lost: as many of the new ones are taken at once, as far as who paints does not wait for them.
         let waited = gone - taken * goes.every;
-        let steps = taken..taken + waited / bears;
+        let steps = taken..taken + (waited / bears).min(AT_ONCE);
         // Steps that belong together are gone on with, or some kind of them might never come.
         let since = now - steps.end % TOGETHER * bears - waited % bears;
         let each = goes.every - bears;
