@@ -30,12 +30,10 @@ export function TracePlot() {
   const width = size.width;
   const height = Math.max(0, size.height - LEGEND);
   const length = Math.max(1, draft?.length_mm ?? 1);
-  const x = scaleLinear([0, length], [MARGIN.left, width - MARGIN.right]);
-  const y = scaleLinear([0, 1], [height - MARGIN.bottom, MARGIN.top]);
-  const { forces, lines } = useMemo(
+  const { x, y, forces, lines } = useMemo(
     () => linesOf({ kept, draft, traced, force: (d) => qualityOf(d, "force"), columnOf, length, width, height }),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the declarations never change
-    [kept, draft, traced, length, width, height],
+    [kept, draft, medium, length, width, height],
   );
   const top = forces.domain()[1] ?? 1;
   const move = (to: number) => useBench.setState({ cursor: within(to, 0, length) });
@@ -134,7 +132,7 @@ interface Told {
   height: number;
 }
 
-/** The lines as they are drawn, and the scale of the forces: those change seldom, and the cursor often. */
+/** The lines as they are drawn, and their scales: those change seldom, and the cursor often. */
 function linesOf({ kept, draft, traced, force, columnOf, length, width, height }: Told) {
   const x = scaleLinear([0, length], [MARGIN.left, width - MARGIN.right]);
   const y = scaleLinear([0, 1], [height - MARGIN.bottom, MARGIN.top]);
@@ -148,7 +146,7 @@ function linesOf({ kept, draft, traced, force, columnOf, length, width, height }
     { name: "draft", path: path(draft, (d) => force(d) / top), stroke: "var(--draft)", width: 2 },
     ...(traced ? [{ name: traced.column, path: path(draft, (d) => columnOf(d, traced.column)), stroke: "var(--ink)", width: 1 }] : []),
   ];
-  return { forces, lines };
+  return { x, y, forces, lines };
 }
 
 /** A line as it is drawn, with its name. */

@@ -14,12 +14,11 @@ const STROKE = { kept: "var(--kept)", draft: "var(--draft)", ink: "var(--ink)" }
 
 export function Spark(props: { series: Series[]; length: number; top: number; cursor: number; width: number; height: number }) {
   const { series, length, top, width, height } = props;
-  const x = scaleLinear([0, Math.max(length, 1)], [1, width - 1]);
   // The cursor moves more often than the lines do.
-  const paths = useMemo(() => {
+  const { x, paths } = useMemo(() => {
+    const x = scaleLinear([0, Math.max(length, 1)], [1, width - 1]);
     const y = scaleLinear([0, top > 0 ? top : 1], [height - 2, 3]).clamp(true);
-    const along = scaleLinear([0, Math.max(length, 1)], [1, width - 1]);
-    return series.map(({ points }) => line()(thinned(points.map((p) => [along(p[0]), y(p[1])]))) ?? "");
+    return { x, paths: series.map(({ points }) => line()(thinned(points.map((p) => [x(p[0]), y(p[1])]))) ?? "") };
   }, [series, length, top, width, height]);
   return (
     <svg width={width} height={height} aria-hidden className="block">

@@ -63,14 +63,16 @@ impl std::fmt::Debug for Layout {
     }
 }
 
-/// How a clock goes that takes some steps together: since which step of the sheet, in turns of how many (0: it has not begun), each taken in so many parts; and
-/// how much longer, in parts of the sheet's steps, those were together that were taken otherwise and still wait for something to come of them; and those
-/// of a pair.
+/// How a clock goes that takes some steps together.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 pub struct Beat {
+    /// Since which step of the sheet.
     pub since: u64,
+    /// In turns of so many (0: it has not begun), each taken in so many parts.
     pub every: u64,
     pub parts: u64,
+    /// How much longer, in parts of the sheet's steps, those were that were taken otherwise and still wait for something to come of them: of all that
+    /// belong together, and of the last pair.
     pub longer: u64,
     pub longer_pair: u64,
 }
