@@ -2,8 +2,8 @@
 
 use super::awake::IS_WET;
 use super::blocks::{
-    BOUND, Blocks, COVER, DEEPEST, FILL, FILM, HAS_FILM, HUMID, IN, LOOSE, ON, PIGMENTS, SWIMS, SWIMS_SIDES,
-    Sides, TWOS, WET, WET_SIDES,
+    BOUND, Blocks, COVER, DEEPEST, FILL, FILM, HAS_FILM, HUMID, IN, LOOSE, ON, PAINT_PLANES, PIGMENTS, SWIMS,
+    SWIMS_SIDES, Sides, TWOS, WATER_PLANES, WET, WET_SIDES,
 };
 use super::pigments::TABLE;
 use crate::sheet::{TILE, TILE_PIXELS, Tile};
@@ -79,6 +79,37 @@ pub struct Cell {
     pub paint: f32,
 }
 
+/// A plane of a tile.
+type Plane = [f32; TILE_PIXELS];
+
+/// A pigment of a tile that is touched.
+struct Touched<'a> {
+    number: usize,
+    planes: &'a mut [Plane; PAINT_PLANES],
+    sides: &'a mut f32,
+    lifts: f32,
+    /// How strong it is in what comes there.
+    strength: f32,
+    /// What of it came and went, µm × cells.
+    given: f64,
+    taken: f64,
+}
+
+impl<'a> Touched<'a> {
+    fn of(number: usize, block: &'a mut [f32], brings: &Brings) -> Self {
+        let (planes, beside) = block.split_at_mut(SWIMS_SIDES);
+        Self {
+            number,
+            planes: planes.as_chunks_mut().0.try_into().expect("planes of a paint"),
+            sides: &mut beside[0],
+            lifts: TABLE[number].lifts,
+            strength: brings.paints.iter().find(|(n, _)| *n == number).map_or(0.0, |(_, s)| *s),
+            given: 0.0,
+            taken: 0.0,
+        }
+    }
+}
+
 /// Touches cells of one tile.
 pub fn touch_in_place(tile: &mut Tile, cells: &[Cell], brings: &Brings, takes: Takes) -> Did {
     let mut did = Did::default();
@@ -88,68 +119,69 @@ pub fn touch_in_place(tile: &mut Tile, cells: &[Cell], brings: &Brings, takes: T
     for (number, _) in &brings.paints {
         tile.make_in_place(&PIGMENTS[*number]);
     }
-    let Blocks { water, mut paints, .. } = Blocks::of_in_place(tile, true);
-    let mut deepest = water[DEEPEST];
+    let Blocks { water, paints, .. } = Blocks::of_in_place(tile, true);
+    let mut paints: Vec<Touched<'_>> =
+        paints.into_iter().map(|(n, block)| Touched::of(n, block, brings)).collect();
+    let (planes, beside) = water.split_at_mut(WATER_PLANES * TILE_PIXELS);
+    let planes: &mut [Plane; WATER_PLANES] = planes.as_chunks_mut().0.try_into().expect("planes of water");
+    let mut deepest = beside[DEEPEST - HUMID];
     for cell in cells {
         let (i, share) = (cell.index, cell.share);
-        let at = |which: usize| which * TILE_PIXELS + i;
         let wanted = brings.film_um * cell.film * share;
-        let before = water[at(ON)];
+        let before = planes[ON][i];
         let given = (brings.gives * (wanted - before)).max(0.0);
         // What is already there, and over what the tip holds: a thirsty one drinks it, from the sheet and out of the paper.
         let drunk_share = takes.drinks * share;
         let drunk = drunk_share * (before - wanted.max(STAYS_UM)).max(0.0);
-        let drunk_in = drunk_share * OUT_OF_PAPER * water[at(IN)];
+        let drunk_in = drunk_share * OUT_OF_PAPER * planes[IN][i];
         let swims_share = if before > 0.0 { drunk / before } else { drunk_share };
         // What is there and what the tip holds change places, the same of both: paint goes where there is less of it.
         let mingled_share =
             if before > 0.0 { brings.mingles * share * (wanted / before).min(1.0) } else { 0.0 };
-        for (number, block) in &mut paints {
-            let (q, d, b) = (block[at(SWIMS)], block[at(LOOSE)], block[at(BOUND)]);
-            let lifts = TABLE[*number].lifts;
-            let wet = before + given > 0.0;
+        let wet = before + given > 0.0;
+        for paint in &mut paints {
+            let [q, d, b] = [SWIMS, LOOSE, BOUND].map(|which| paint.planes[which][i]);
             let (loosened, freed) = if wet {
-                (takes.loosens * share * lifts * d, takes.frees * share * lifts * b)
+                (takes.loosens * share * paint.lifts * d, takes.frees * share * paint.lifts * b)
             } else {
                 (0.0, 0.0)
             };
-            let strength =
-                brings.paints.iter().find(|(n, _)| n == number).map_or(0.0, |(_, s)| s * cell.paint);
+            let strength = paint.strength * cell.paint;
             let drunk_paint = swims_share * q;
             let mingled = mingled_share * (strength * (before - drunk) - (q - drunk_paint));
             let brought = given * strength + mingled.max(0.0);
             let taken = drunk_paint + (-mingled).max(0.0);
-            block[at(SWIMS)] = ((q - taken) + (loosened + freed)) + brought;
-            block[at(LOOSE)] = d - loosened;
-            block[at(BOUND)] = b - freed;
+            paint.planes[SWIMS][i] = ((q - taken) + (loosened + freed)) + brought;
+            paint.planes[LOOSE][i] = d - loosened;
+            paint.planes[BOUND][i] = b - freed;
             did.mingled += f64::from(mingled.max(0.0));
-            if brought > 0.0 {
-                count(&mut did.given, *number, f64::from(brought));
-            }
-            if taken > 0.0 {
-                count(&mut did.taken, *number, f64::from(taken));
-            }
+            paint.given += f64::from(brought);
+            paint.taken += f64::from(taken);
         }
         let on = (before - drunk) + given;
-        water[at(ON)] = on;
-        water[at(IN)] -= drunk_in;
+        planes[ON][i] = on;
+        planes[IN][i] -= drunk_in;
         if on > 0.0 && given > 0.0 {
-            water[at(FILL)] = water[at(FILL)].max(share.min(1.0));
-            water[at(COVER)] = water[at(COVER)].max(share.min(1.0));
+            for which in [FILL, COVER] {
+                planes[which][i] = planes[which][i].max(share.min(1.0));
+            }
         }
         deepest = deepest.max(on);
-        let humid = HUMID + (i / TILE / 2) * TWOS + i % TILE / 2;
         if given > 0.0 {
-            water[humid] = water[humid].max(HUMID_OVER * share);
+            let humid = &mut beside[(i / TILE / 2) * TWOS + i % TILE / 2];
+            *humid = humid.max(HUMID_OVER * share);
         }
         did.water_given += f64::from(given);
         did.water_taken += f64::from(drunk + drunk_in);
     }
+    for paint in &mut paints {
+        did.given.extend((paint.given > 0.0).then_some((paint.number, paint.given)));
+        did.taken.extend((paint.taken > 0.0).then_some((paint.number, paint.taken)));
+        *paint.sides = Sides::ALL.keep();
+    }
     // Where exactly it is wet the next pair of steps will tell.
-    let all = Sides::ALL;
     water[WET] = IS_WET;
-    water[WET_SIDES] = all.keep();
+    water[WET_SIDES] = Sides::ALL.keep();
     (water[FILM], water[DEEPEST]) = (HAS_FILM, deepest);
-    paints.iter_mut().for_each(|(_, block)| block[SWIMS_SIDES] = all.keep());
     did
 }

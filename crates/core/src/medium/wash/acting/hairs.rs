@@ -1,5 +1,8 @@
 //! Hairs across the tip: how differently they reach into the tooth, and how differently they are loaded.
 
+use std::ops::Range;
+
+use crate::lanes::{self, LANES, Lanes, all};
 use crate::num;
 
 /// A hair and what goes with it, mm across the pull; it changes over this length along it, mm (the wash study's).
@@ -24,6 +27,9 @@ const SOFT: f32 = 1.2;
 /// Paper that is flatter than this meets a tip as if it were so rough, µm.
 const LEAST_SQ_UM: f32 = 2.0;
 
+/// Chances that are looked up anew reach so many hairs or locks farther than they must: a tip that is pressed down is soon wider.
+const AHEAD: i64 = 8;
+
 /// What hairs of a tool differ in.
 #[derive(Debug, Clone, Copy)]
 pub struct Hairs {
@@ -33,11 +39,19 @@ pub struct Hairs {
     paint: f32,
 }
 
-/// How a tip touches in one place of its way.
+/// Where hairs touch: so far to both sides of the tip's middle, after so much way, on pixels of a sheet, mm.
+#[derive(Debug, Clone, Copy)]
+pub struct Across {
+    pub half_mm: f64,
+    pub way_mm: f64,
+    pub pixel_mm: f64,
+}
+
+/// How a tip touches in one place of its way, on paper whose heights deviate by `sq_um`, reaching so far; with the hairs from one end to the other.
 pub struct Contact {
-    hairs: Hairs,
     sq_um: f32,
     reach: f32,
+    hairs: Vec<Hair>,
 }
 
 /// What the hair over a place does.
@@ -48,26 +62,35 @@ pub struct Hair {
     pub paint: f32,
 }
 
-impl Hairs {
-    /// How differently they reach, and are loaded with water and with paint.
-    pub fn new(seed: u64, lines: f64, [water, paint]: [f64; 2]) -> Self {
-        Self { seed, lines: lines as f32, water: water as f32, paint: paint as f32 }
-    }
+/// What chance gives the hairs and the locks of a tool, for each thing that they do: kept from touch to touch, since it holds for a piece of the way.
+#[derive(Debug, Clone, Default)]
+pub struct Chances([[Ends; 2]; 3]);
 
-    /// On paper whose heights deviate by `sq_um`, reaching so far.
-    pub fn contact(&self, sq_um: f32, reach: f32) -> Contact {
-        Contact { hairs: *self, sq_um: sq_um.max(LEAST_SQ_UM), reach }
+/// Chance of some hairs, or locks, at both ends of a piece of the way.
+#[derive(Debug, Clone, Default)]
+struct Ends {
+    piece: i64,
+    first: i64,
+    values: Vec<[f32; 2]>,
+}
+
+impl Ends {
+    /// Of those asked for.
+    fn of(&mut self, [seed, stream]: [u64; 2], piece: i64, which: Range<i64>) -> &[[f32; 2]] {
+        let kept = self.first..self.first + self.values.len() as i64;
+        if self.piece != piece || which.start < kept.start || which.end > kept.end {
+            let wide = which.start - AHEAD..which.end + AHEAD;
+            let at = |i: i64, end: i64| num::gaussian(num::hash(seed, stream, i, end)).clamp(-1.7, 1.7);
+            let values = wide.clone().map(|i| [at(i, piece), at(i, piece + 1)]).collect();
+            *self = Self { piece, first: wide.start, values };
+        }
+        &self.values[(which.start - self.first) as usize..][..(which.end - which.start) as usize]
     }
 }
 
-/// Smooth noise along a way, ±1.7, of one hair.
-fn noise(seed: u64, stream: u64, which: i64, x: f32) -> f32 {
-    let cell = x.floor();
-    let t = x - cell;
-    let at = |i: i64| num::gaussian(num::hash(seed, stream, which, cell as i64 + i)).clamp(-1.7, 1.7);
-    let s = t * t * (3.0 - 2.0 * t);
-    let a = at(0);
-    a + (at(1) - a) * s
+/// From 0 to 1 as `t` goes there, level at both ends.
+fn smooth(t: f32) -> f32 {
+    t * t * (3.0 - 2.0 * t)
 }
 
 /// The lock before a hair, and how far the hair lies from it towards the next.
@@ -77,69 +100,77 @@ fn lock_of(hair: i64) -> (i64, f32) {
     (lock as i64, (at - lock) as f32)
 }
 
-/// How unevenly hairs do one thing after so much way: smooth noise of each and of the locks it lies between, each so much of it.
-struct Uneven {
-    seed: u64,
-    stream: u64,
+/// How unevenly hairs of a `seed` from `-half` to `half` do a thing after so much way `x`, by so much: smooth noise along it, ±1.7, of each and of the locks it
+/// lies between, each so much of it.
+fn uneven(
+    [own, common]: &mut [Ends; 2],
+    [seed, stream]: [u64; 2],
+    (by, shares): (f32, [f32; 2]),
     x: f32,
-    by: f32,
-    shares: [f32; 2],
-    /// Of every lock, from this one on.
-    first: i64,
-    locks: Vec<f32>,
-}
-
-impl Uneven {
-    /// Of the hairs from `-half` to `half`.
-    fn of(seed: u64, stream: u64, x: f32, by: f32, shares: [f32; 2], half: i64) -> Self {
-        let [first, last] = [-half, half].map(|hair| lock_of(hair).0);
-        let locks = if by > 0.0 { first..last + 2 } else { 0..0 };
-        let locks = locks.map(|lock| noise(seed, stream + LOCKS, lock, x)).collect();
-        Self { seed, stream, x, by, shares, first, locks }
+    half: i64,
+) -> Vec<f32> {
+    if by <= 0.0 {
+        return vec![0.0; (2 * half + 1) as usize];
     }
-
-    fn at(&self, hair: i64) -> f32 {
-        if self.by <= 0.0 {
-            return 0.0;
-        }
+    let piece = x.floor();
+    let along = smooth(x - piece);
+    let noise = |[a, b]: &[f32; 2]| a + (b - a) * along;
+    let [first, last] = [-half, half].map(|hair| lock_of(hair).0);
+    let locks = common.of([seed, stream + LOCKS], piece as i64, first..last + 2);
+    let locks: Vec<f32> = locks.iter().map(noise).collect();
+    let hairs = own.of([seed, stream], piece as i64, -half..half + 1);
+    let of = |(hair, ends): (i64, &[f32; 2])| {
         let (lock, t) = lock_of(hair);
-        let beside = &self.locks[(lock - self.first) as usize..];
-        let (s, a) = (t * t * (3.0 - 2.0 * t), beside[0]);
-        let [own, common] = self.shares;
-        self.by * (own * noise(self.seed, self.stream, hair, self.x) + common * (a + (beside[1] - a) * s))
-    }
+        let [a, b] = locks[(lock - first) as usize..][..2] else { unreachable!("two locks") };
+        by * (shares[0] * noise(ends) + shares[1] * (a + (b - a) * smooth(t)))
+    };
+    (-half..=half).zip(hairs).map(of).collect()
 }
 
-impl Contact {
-    /// The hairs from `-half_mm` to `half_mm` across the pull, after so much way: the mean of those within a pixel.
-    pub fn across(&self, half_mm: f64, way_mm: f64, pixel_mm: f64) -> Vec<Hair> {
-        let within = (f64::ceil(0.5 * pixel_mm / HAIR_MM - 0.5).max(0.0)) as usize;
-        let half = f64::ceil(half_mm / HAIR_MM) as i64 + 1 + within as i64;
-        let x = way_mm as f32 / DRIFTS_MM;
-        let h = &self.hairs;
-        let of = |stream: u64, by: f32, shares: [f32; 2]| Uneven::of(h.seed, stream, x, by, shares, half);
-        let reaches = of(REACHES, h.lines, IN_REACH);
-        let (water, paint) = (of(WATER, h.water, IN_LOAD), of(PAINT, h.paint, IN_LOAD));
-        let single: Vec<Hair> = (-half..=half)
-            .map(|i| Hair {
-                reaches: PARTS * reaches.at(i),
-                film: num::exp(0.6 * water.at(i)),
-                paint: num::exp(0.8 * paint.at(i)),
-            })
-            .collect();
-        if within == 0 {
-            return single;
-        }
+/// `e` to the power of so much of each of some values.
+fn exps(by: f32, mut values: Vec<f32>) -> Vec<f32> {
+    for some in values.chunks_mut(LANES) {
+        let mut four = [0.0; LANES];
+        four[..some.len()].copy_from_slice(some);
+        let four = lanes::exp(all(by) * Lanes::from(four)).to_array();
+        some.copy_from_slice(&four[..some.len()]);
+    }
+    values
+}
+
+impl Hairs {
+    /// How differently they reach, and are loaded with water and with paint.
+    pub fn new(seed: u64, lines: f64, [water, paint]: [f64; 2]) -> Self {
+        Self { seed, lines: lines as f32, water: water as f32, paint: paint as f32 }
+    }
+
+    /// On paper whose heights deviate by `sq_um`, reaching so far: of the hairs within a pixel the mean.
+    pub fn contact(&self, sq_um: f32, reach: f32, across: Across, chances: &mut Chances) -> Contact {
+        let within = (f64::ceil(0.5 * across.pixel_mm / HAIR_MM - 0.5).max(0.0)) as usize;
+        let half = f64::ceil(across.half_mm / HAIR_MM) as i64 + 1 + within as i64;
+        let x = across.way_mm as f32 / DRIFTS_MM;
+        let Chances([reaches, water, paint]) = chances;
+        let reaches = uneven(reaches, [self.seed, REACHES], (self.lines, IN_REACH), x, half);
+        let water = uneven(water, [self.seed, WATER], (self.water, IN_LOAD), x, half);
+        let paint = uneven(paint, [self.seed, PAINT], (self.paint, IN_LOAD), x, half);
+        let loads = exps(0.6, water).into_iter().zip(exps(0.8, paint));
+        let single = reaches.into_iter().zip(loads);
+        let single: Vec<Hair> =
+            single.map(|(r, (film, paint))| Hair { reaches: PARTS * r, film, paint }).collect();
         let mean = |hairs: &[Hair]| {
             let of = |part: fn(&Hair) -> f32| hairs.iter().map(part).sum::<f32>() / hairs.len() as f32;
             Hair { reaches: of(|h| h.reaches), film: of(|h| h.film), paint: of(|h| h.paint) }
         };
-        single.windows(2 * within + 1).map(mean).collect()
+        let hairs = if within == 0 { single } else { single.windows(2 * within + 1).map(mean).collect() };
+        Contact { sq_um: sq_um.max(LEAST_SQ_UM), reach, hairs }
     }
+}
 
-    /// The place of a distance across the pull among [`Contact::across`].
+impl Contact {
+    /// What hairs do so far from the tip's middle, mm across the pull.
     #[inline]
-    pub fn between(hairs: &[Hair], mm: f64) -> Hair {
+    pub fn hair(&self, mm: f64) -> Hair {
+        let hairs = &self.hairs;
         let u = (mm / HAIR_MM + (hairs.len() / 2) as f64).clamp(0.0, (hairs.len() - 2) as f64);
         let i = u as usize;
         let t = (u - i as f64) as f32;

@@ -20,6 +20,7 @@ use crate::ground::Feel;
 use crate::medium::{Acting, Amount, At, Balance, Carried, Mark, Next, Travel};
 use crate::sheet::{Changed, Rect, Sheet};
 use care::Held;
+use hairs::{Chances, Contact};
 use make::Make;
 use prints::{Face, Print};
 
@@ -51,6 +52,7 @@ pub struct WashTool {
     pixel_mm: f64,
     /// Place of the sheet's corner on the ground, mm: what is told of a touch is told on the sheet.
     origin_mm: [f64; 2],
+    chances: Chances,
     before_mm: f64,
     passes_mm: f64,
     open: Option<Open>,
@@ -64,7 +66,8 @@ struct Open {
     found: Vec<(usize, f64)>,
     fed: f64,
     takes: Takes,
-    reach: f32,
+    /// How its hairs touch; nothing where it touches with all of it.
+    contact: Option<Contact>,
     keys: Vec<((usize, usize), [usize; 4])>,
     next: usize,
     did: Did,
@@ -96,6 +99,7 @@ impl WashTool {
             held,
             pixel_mm: sheet.pixel_mm(),
             origin_mm: sheet.raster().origin_mm,
+            chances: Chances::default(),
             before_mm: carried.map_or(0.0, |c| c.travel_mm),
             passes_mm: 0.0,
             open: None,
@@ -215,13 +219,17 @@ impl Acting for WashTool {
             _ => (SPACING * small).max(LEAST_PIXELS * self.pixel_mm),
         };
         let reach = q(Quality::Reach) as f32 * (EMPTY_REACHES + (1.0 - EMPTY_REACHES) * full);
+        let contact = (rect.is_some() && self.action != Action::Cut).then(|| {
+            let across = print.across(self.pixel_mm);
+            self.make.hairs.contact(self.paper.sq_um(), reach, across, &mut self.chances)
+        });
         self.open = Some(Open {
             print,
             brings,
             found,
             fed,
             takes,
-            reach,
+            contact,
             keys,
             next: 0,
             did: Did::default(),
@@ -250,12 +258,11 @@ impl Acting for WashTool {
         open.next += 1;
         let ground = sheet.ground_tile(key.0, key.1, Feel::default());
         let paper = self.paper.tile(sheet.ground(), key);
-        let contact = self.make.hairs.contact(self.paper.sq_um(), open.reach);
         let cells = open.print.cells(
             sheet.raster(),
             (key, window),
             (&ground.height, &paper),
-            (self.action != Action::Cut).then_some(&contact),
+            open.contact.as_ref(),
             (sheet.tile(key.0, key.1), self.make.stuff != Stuff::Mask),
         );
         open.cells += cells.under;

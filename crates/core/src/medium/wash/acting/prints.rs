@@ -1,6 +1,8 @@
 //! Where a tip touches: the outline of its hairs, a sponge's face, a drop.
 
-use super::hairs::Contact;
+use std::ops::Range;
+
+use super::hairs::{Across, Contact};
 use crate::ground::sampled::Raster;
 use crate::medium::paste::blocks::{BODY_UM, FILM_VALUES, FILMS, TOP_UM};
 use crate::medium::wash::blocks::plane;
@@ -166,6 +168,17 @@ impl Print {
         self.middle
     }
 
+    /// Where hairs touch in it.
+    pub fn across(&self, pixel_mm: f64) -> Across {
+        let [a, b] = self.laid_axes(pixel_mm);
+        Across { half_mm: num::hypot(a, b), way_mm: self.way_mm, pixel_mm }
+    }
+
+    /// Half axes as they are laid.
+    fn laid_axes(&self, pixel_mm: f64) -> [f64; 2] {
+        self.axes.map(|axis| axis.max(THINNEST * pixel_mm))
+    }
+
     pub fn direction(&self) -> f64 {
         self.direction
     }
@@ -210,8 +223,7 @@ impl Print {
         let (along, aside) = (libm::cos(self.heading), libm::sin(self.heading));
         // A print that is thinner than a pixel covers a share of it, wherever it lies on it: what goes along covers the pixels of its way by
         // how wide it is across that, what is pressed on by its area.
-        let least = THINNEST * raster.pixel_mm;
-        let [a, b] = self.axes.map(|axis| axis.max(least));
+        let [a, b] = self.laid_axes(raster.pixel_mm);
         let turned = self.heading - self.direction;
         let across = |a: f64, b: f64| num::hypot(a * libm::sin(turned), b * libm::cos(turned));
         let thin = if self.goes {
@@ -219,9 +231,9 @@ impl Print {
         } else {
             self.axes[0] / a * (self.axes[1] / b)
         } as f32;
-        let reach = num::hypot(a, b);
-        let hairs = contact.map(|c| (c, c.across(reach, self.way_mm, raster.pixel_mm)));
         let soft = raster.pixel_mm;
+        let surely = self.surely([a, b], soft);
+        let of_axes = |dx: f64, dy: f64| [(dx * cos + dy * sin) / a, (dy * cos - dx * sin) / b];
         // Water runs off paste, wet or dry as oil is.
         let oily = tile.and_then(|t| t.block(&FILMS));
         let mask = tile.filter(|_| masked).and_then(|t| t.block(&RESIST)).map(|b| plane(b, MASK));
@@ -232,19 +244,23 @@ impl Print {
                     raster.origin_mm[k] + (n as f64 + 0.5) * raster.pixel_mm - self.middle[k]
                 };
                 let (dx, dy) = (mm(0, tx * TILE + x), mm(1, ty * TILE + y));
-                let mut inwards = self.inwards([a, b], [cos, sin], dx, dy);
+                let [p, q] = of_axes(dx, dy);
+                let square = p * p + q * q;
+                if square > surely.end {
+                    continue;
+                }
+                let mut inwards = if square < surely.start {
+                    f64::INFINITY
+                } else {
+                    self.inwards([a, b], [p, q], [dx, dy])
+                };
                 if self.swept_mm > 0.0 && inwards < 0.5 * soft && inwards > -2.0 * (soft + self.swept_mm) {
                     for k in 1..SWEPT {
                         let back = self.swept_mm * f64::from(k) / f64::from(SWEPT);
-                        inwards = inwards.max(self.inwards(
-                            [a, b],
-                            [cos, sin],
-                            dx + back * along,
-                            dy + back * aside,
-                        ));
+                        let (dx, dy) = (dx + back * along, dy + back * aside);
+                        inwards = inwards.max(self.inwards([a, b], of_axes(dx, dy), [dx, dy]));
                     }
                 }
-                let p = (dx * cos + dy * sin) / a;
                 let mut cover = thin * (inwards / soft + 0.5).clamp(0.0, 1.0) as f32;
                 if let Some(least) = self.dissolves {
                     let reach = a * (least + (1.0 - least) * self.ray(dx, dy));
@@ -258,7 +274,7 @@ impl Print {
                 if p.abs() < self.gap {
                     continue;
                 }
-                let Some((contact, hairs)) = &hairs else {
+                let Some(contact) = contact else {
                     out.touched += f64::from(cover);
                     out.cells.push(Cell { index, share: cover, film: 1.0, paint: 1.0 });
                     continue;
@@ -268,7 +284,7 @@ impl Print {
                 if film > 0.0 {
                     continue;
                 }
-                let hair = Contact::between(hairs, dy * along - dx * aside);
+                let hair = contact.hair(dy * along - dx * aside);
                 let holes = if self.face == Face::Sponge { self.sponge(dx, dy) } else { 1.0 };
                 let bare = mask.map_or(1.0, |m| 1.0 - m[index]);
                 let share = cover * holes * bare * contact.share(height[index], paper.pit_at(x, y), &hair);
@@ -292,9 +308,19 @@ impl Print {
         0.5 - 0.5 * (waves.sum::<f64>() / RAYS_MOST).clamp(-1.0, 1.0)
     }
 
-    /// Distance of a place from the outline of half axes `[a, b]` that lie by `[cos, sin]`, along the way to its middle: positive within, mm.
-    fn inwards(&self, [a, b]: [f64; 2], [cos, sin]: [f64; 2], dx: f64, dy: f64) -> f64 {
-        let (p, q) = ((dx * cos + dy * sin) / a, (dy * cos - dx * sin) / b);
+    /// Squared distance from the middle, in half axes, under which a place surely lies within, and over which outside, of an outline that is `soft`, mm.
+    fn surely(&self, [a, b]: [f64; 2], soft: f64) -> Range<f64> {
+        if self.exponent != 2.0 || self.swept_mm > 0.0 {
+            return 0.0..f64::INFINITY;
+        }
+        // To its middle it is no nearer than by the shorter axis; with room for what is rounded.
+        let half = (0.5 + 1e-6) * soft / a.min(b);
+        let within = (1.0 - half).max(0.0);
+        within * within..(1.0 + half) * (1.0 + half)
+    }
+
+    /// Distance of a place, given in half axes `[a, b]` and in mm from the middle, from the outline, along the way to its middle: positive within, mm.
+    fn inwards(&self, [a, b]: [f64; 2], [p, q]: [f64; 2], [dx, dy]: [f64; 2]) -> f64 {
         let r = if self.exponent == 2.0 {
             f64::sqrt(p * p + q * q)
         } else {
