@@ -188,3 +188,24 @@ impl Contact {
         x * x * (3.0 - 2.0 * x)
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Wider and narrower, farther on and back: whatever was looked up before.
+    #[test]
+    fn hairs_touch_alike_whatever_a_tip_touched_before() {
+        let hairs = Hairs::new(3, 0.8, [0.5, 0.3]);
+        let mut kept = Chances::default();
+        for (half_mm, way_mm) in
+            [(0.3, 0.0), (2.0, 0.4), (1.9, 6.9), (1.9, 7.1), (9.0, 7.2), (0.5, 30.0), (2.0, 0.4)]
+        {
+            let across = Across { half_mm, way_mm, pixel_mm: 0.1 };
+            let again = hairs.contact(9.0, 0.5, across, &mut kept).hairs;
+            let fresh = hairs.contact(9.0, 0.5, across, &mut Chances::default()).hairs;
+            assert_eq!(again, fresh, "{half_mm} mm wide after {way_mm} mm");
+            assert!(fresh.iter().any(|hair| *hair != fresh[0]), "they differ");
+        }
+    }
+}

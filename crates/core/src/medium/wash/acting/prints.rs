@@ -354,3 +354,52 @@ impl Print {
         x * x * (3.0 - 2.0 * x)
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Slender prints too, from thinner than a pixel to 60 pixels wide.
+    #[test]
+    fn what_surely_lies_in_a_print_or_out_of_it_is_covered_wholly_or_not_at_all() {
+        let soft = 0.25;
+        let chance = |stream: u64, k: i64| f64::from(num::unit(num::hash(5, stream, k, 0)));
+        let round = Print {
+            face: Face::Round,
+            seed: 0,
+            middle: [0.0; 2],
+            axes: [0.0; 2],
+            direction: 0.0,
+            goes: true,
+            heading: 0.0,
+            way_mm: 0.0,
+            swept_mm: 0.0,
+            exponent: 2.0,
+            gap: 0.0,
+            dissolves: None,
+            chance: 0.0,
+            number: 0,
+        };
+        let (mut within, mut without, mut asked) = (0, 0, 0);
+        for k in 0..200_000 {
+            let [a, b] = [1, 2].map(|stream| soft * (0.7 + 30.0 * libm::pow(chance(stream, k), 3.0)));
+            let surely = round.surely([a, b], soft);
+            // At the outline most are asked for: there the two ways must meet.
+            let turn = std::f64::consts::TAU * chance(3, k);
+            let far = 1.0 + (2.0 * chance(4, k) - 1.0) * (0.1 + 1.4 * soft / a.min(b));
+            let [p, q] = [far * libm::cos(turn), far * libm::sin(turn)];
+            let cover = round.inwards([a, b], [p, q], [a * p, b * q]) / soft + 0.5;
+            let square = p * p + q * q;
+            if square < surely.start {
+                assert!(cover >= 1.0, "{cover} of {a} × {b} at {p}, {q}");
+                within += 1;
+            } else if square > surely.end {
+                assert!(cover <= 0.0, "{cover} of {a} × {b} at {p}, {q}");
+                without += 1;
+            } else {
+                asked += 1;
+            }
+        }
+        assert!(within > 10_000 && without > 10_000 && asked > 10_000, "{within} {without} {asked}");
+    }
+}
