@@ -70,6 +70,13 @@ pub fn gaussian(bits: u64) -> f32 {
     (sum as f32 - 131_070.0) * (1.732_050_8 / 65_536.0)
 }
 
+/// From 0 to 1 as `t` goes there, level at both ends: `3t² - 2t³`, of what is nearest in 0..1.
+#[inline]
+pub fn smooth(t: f32) -> f32 {
+    let t = t.clamp(0.0, 1.0);
+    t * t * (3.0 - 2.0 * t)
+}
+
 /// Bytes in hexadecimal, two digits each.
 pub fn hex(bytes: &[u8]) -> String {
     bytes.iter().fold(String::with_capacity(2 * bytes.len()), |mut out, b| {

@@ -253,7 +253,6 @@ fn feather_in_place(values: &mut [f32], width: usize, height: usize, reach: f32)
     for (i, v) in values.iter_mut().enumerate() {
         let (x, y) = (i % width, i / width);
         let rim = x.min(width - 1 - x).min(y).min(height - 1 - y) as f32 + 0.5;
-        let t = (rim / reach.max(1e-6)).min(1.0);
-        *v *= t * t * (3.0 - 2.0 * t);
+        *v *= num::smooth(rim / reach.max(1e-6));
     }
 }

@@ -73,7 +73,7 @@ impl Face {
             power += amplitude * amplitude * 0.55;
             let place = distance / along;
             let row = place.floor();
-            let f = smooth(place - row);
+            let f = num::smooth(place - row);
             let per_cell = 2.0 / wave;
             let half = (reach * per_cell) as i64 + 2;
             let [near, far] = &mut self.rows[k];
@@ -109,8 +109,4 @@ impl Face {
         let u = smaller(larger((across + all(self.reach)) * all(self.per_mm), Lanes::ZERO), all(self.last));
         lanes::between(&self.values, u)
     }
-}
-
-fn smooth(t: f32) -> f32 {
-    t * t * (3.0 - 2.0 * t)
 }

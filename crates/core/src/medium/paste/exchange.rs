@@ -13,10 +13,10 @@ use super::blocks::{
     BAND_VALUES, BODY_COVER, BODY_UM, Bands, DRIES_MIN, FILM_VALUES, STROKE, TOP_COVER, TOP_UM, bands,
     put_bands,
 };
-use super::noise::smooth;
 use super::profile::Profile;
 use super::stuff::Stuff;
 use crate::lanes::{Lanes, all};
+use crate::num::smooth;
 
 /// Film that is thinner than this is nothing, µm.
 const LEAST: f32 = 1e-4;

@@ -60,14 +60,7 @@ pub fn across(seed: u64, stream: u64, a: f32, x: f32) -> f32 {
     let cell = a.floor();
     let at = |i: i64| along(seed, stream, (cell as i64 + i + 10_000) as usize, x);
     let near = at(0);
-    near + (at(1) - near) * smooth(a - cell)
-}
-
-/// Smooth step of 0..1.
-#[inline]
-pub fn smooth(x: f32) -> f32 {
-    let x = x.clamp(0.0, 1.0);
-    x * x * (3.0 - 2.0 * x)
+    near + (at(1) - near) * num::smooth(a - cell)
 }
 
 /// How much of something is reached over a way of so many of its lengths: `1 − e^(−x)`.

@@ -7,8 +7,9 @@ use super::leading::Moment;
 use crate::chain::{Qualities, Quality, Settings, Signals};
 use crate::lanes::{self, Lanes};
 use crate::medium::paste::exchange::LaneStep;
-use crate::medium::paste::noise::{across, along, constant, smooth, stream};
+use crate::medium::paste::noise::{across, along, constant, stream};
 use crate::medium::paste::parameters::is_blade;
+use crate::num::smooth;
 use crate::sheet::Sheet;
 
 /// How far a blade follows the ground under it.

@@ -7,8 +7,9 @@ use crate::lanes::{self, Lanes};
 use crate::medium::paste::blocks::Bands;
 use crate::medium::paste::exchange::LaneStep;
 use crate::medium::paste::make::Make;
-use crate::medium::paste::noise::{along, smooth, stream, toward};
+use crate::medium::paste::noise::{along, stream, toward};
 use crate::num;
+use crate::num::smooth;
 use crate::sheet::Sheet;
 
 /// `1 − e^(−x)` of four.

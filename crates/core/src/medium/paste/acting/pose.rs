@@ -3,8 +3,9 @@
 use super::PasteTool;
 use super::brush::{Column, Shape};
 use super::{Step, sweep};
-use crate::medium::paste::noise::{along, smooth, stream};
+use crate::medium::paste::noise::{along, stream};
 use crate::num;
+use crate::num::smooth;
 
 /// How a brush is held.
 #[derive(Debug, Clone, Copy)]

@@ -6,7 +6,8 @@ use super::stepping::Front;
 use super::{PasteTool, Step, sweep};
 use crate::medium::paste::blocks::{STROKE, TOP_UM, blocks_of_in_place};
 use crate::medium::paste::exchange::{heap, pixel_at};
-use crate::medium::paste::noise::{along, constant, smooth, stream, toward};
+use crate::medium::paste::noise::{along, constant, stream, toward};
+use crate::num::smooth;
 use crate::sheet::{Changed, Sheet, TILE};
 
 /// Where in the strip paint lies highest, as a share of its width.

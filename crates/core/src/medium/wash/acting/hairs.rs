@@ -88,11 +88,6 @@ impl Ends {
     }
 }
 
-/// From 0 to 1 as `t` goes there, level at both ends.
-fn smooth(t: f32) -> f32 {
-    t * t * (3.0 - 2.0 * t)
-}
-
 /// The lock before a hair, and how far the hair lies from it towards the next.
 fn lock_of(hair: i64) -> (i64, f32) {
     let at = hair as f64 * HAIR_MM / LOCK_MM;
@@ -113,7 +108,7 @@ fn uneven(
         return vec![0.0; (2 * half + 1) as usize];
     }
     let piece = x.floor();
-    let along = smooth(x - piece);
+    let along = num::smooth(x - piece);
     let noise = |[a, b]: &[f32; 2]| a + (b - a) * along;
     let [first, last] = [-half, half].map(|hair| lock_of(hair).0);
     let locks = common.of([seed, stream + LOCKS], piece as i64, first..last + 2);
@@ -122,7 +117,7 @@ fn uneven(
     let of = |(hair, ends): (i64, &[f32; 2])| {
         let (lock, t) = lock_of(hair);
         let [a, b] = locks[(lock - first) as usize..][..2] else { unreachable!("two locks") };
-        by * (shares[0] * noise(ends) + shares[1] * (a + (b - a) * smooth(t)))
+        by * (shares[0] * noise(ends) + shares[1] * (a + (b - a) * num::smooth(t)))
     };
     (-half..=half).zip(hairs).map(of).collect()
 }
@@ -184,8 +179,7 @@ impl Contact {
     pub fn share(&self, height_um: f32, pit: f32, hair: &Hair) -> f32 {
         let level = 2.0 - 5.0 * self.reach;
         let x = (height_um / self.sq_um + TOOTH * pit + hair.reaches - level) / SOFT + 0.5;
-        let x = x.clamp(0.0, 1.0);
-        x * x * (3.0 - 2.0 * x)
+        num::smooth(x)
     }
 }
 

@@ -350,8 +350,7 @@ impl Print {
             let (top, low) = (at(0, 0) + (at(1, 0) - at(0, 0)) * s, at(0, 1) + (at(1, 1) - at(0, 1)) * s);
             top + (low - top) * t
         };
-        let x = ((noise(0) + 0.6 * noise(1) - 0.25) * 2.5 + 0.5).clamp(0.0, 1.0);
-        x * x * (3.0 - 2.0 * x)
+        num::smooth((noise(0) + 0.6 * noise(1) - 0.25) * 2.5 + 0.5)
     }
 }
 
