@@ -1,5 +1,6 @@
 /** A small live plot of a station: one or two lines over the stroke's length, with the shared cursor. */
 
+import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useMemo } from "react";
 import { thinned, type Point } from "./thinned";
@@ -13,13 +14,11 @@ const STROKE = { kept: "var(--kept)", draft: "var(--draft)", ink: "var(--ink)" }
 
 export function Spark(props: { series: Series[]; length: number; top: number; cursor: number; width: number; height: number }) {
   const { series, length, top, width, height } = props;
-  // Plain sums: lines of a thousand points are drawn anew with every change.
-  const x = (mm: number) => 1 + (mm / Math.max(length, 1)) * (width - 2);
   // The cursor moves more often than the lines do.
-  const paths = useMemo(() => {
-    const y = (value: number) => height - 2 - Math.min(1, Math.max(0, value / (top > 0 ? top : 1))) * (height - 5);
-    return series.map(({ points }) => line()(thinned(points.map((p) => [x(p[0]), y(p[1])]))) ?? "");
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- x is made of these
+  const { x, paths } = useMemo(() => {
+    const x = scaleLinear([0, Math.max(length, 1)], [1, width - 1]);
+    const y = scaleLinear([0, top > 0 ? top : 1], [height - 2, 3]).clamp(true);
+    return { x, paths: series.map(({ points }) => line()(thinned(points.map((p) => [x(p[0]), y(p[1])]))) ?? "") };
   }, [series, length, top, width, height]);
   return (
     <svg width={width} height={height} aria-hidden className="block">
