@@ -15,7 +15,12 @@ use saltmarsh_core::tip::Shelf;
 use saltmarsh_core::tool::Tool;
 
 /// One stroke with what the tool carries from before.
-fn draw_on(tool: &Tool, gesture: &Gesture, sheet: &mut Sheet, carried: Option<&Carried>) -> (Trace, Carried) {
+pub(crate) fn draw_on(
+    tool: &Tool,
+    gesture: &Gesture,
+    sheet: &mut Sheet,
+    carried: Option<&Carried>,
+) -> (Trace, Carried) {
     let tool = Rc::new(tool.clone());
     let mut engine =
         Engine::with(tool, Hand::default(), sheet, &Shelf::default(), carried).expect("the tool is valid");

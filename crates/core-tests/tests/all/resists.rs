@@ -5,9 +5,10 @@ use crate::common::{self, demo_tool, draw_wet, pull};
 use crate::washes::{along, paint_at, sheet_for};
 
 use saltmarsh_core::chain::Value;
-use saltmarsh_core::medium::wash::blocks::plane;
-use saltmarsh_core::medium::wash::resist::{MASK, RESIST, SALT, SPIRIT};
-use saltmarsh_core::sheet::{Sheet, TILE};
+use saltmarsh_core::medium::wash::blocks::{COVER, ON, WATER, plane, water_mm3};
+use saltmarsh_core::medium::wash::resist::{CLOSED, MASK, RESIST, SALT, SPIRIT};
+use saltmarsh_core::medium::{Turn, turn_in_place};
+use saltmarsh_core::sheet::{Changed, Sheet, TILE};
 
 #[test]
 fn masking_fluid_keeps_paper_bare_until_it_is_rubbed_off() {
@@ -48,6 +49,27 @@ fn masking_fluid_keeps_paper_bare_until_it_is_rubbed_off() {
 }
 
 #[test]
+fn masking_fluid_over_what_has_dried_keeps_a_spray_from_it() {
+    let wash = demo_tool("wash-flat-25");
+    let mut s = sheet_for(&wash);
+    draw_wet(&wash, &along(), &mut s);
+    turn_in_place(Turn::Dry, &mut s);
+    draw_wet(&demo_tool("wash-masking-fluid"), &pull([30.0, 3.0], [30.0, 22.0], 0.9), &mut s);
+    turn_in_place(Turn::Wet, &mut s);
+    // Masked and bare cells of the same wash: whether a film stands on them.
+    let (mut masked, mut bare) = ([0; 2], [0; 2]);
+    for tile in s.tiles() {
+        let (Some(water), Some(resist)) = (tile.block(&WATER), tile.block(&RESIST)) else { continue };
+        for i in (0..TILE * TILE).filter(|i| plane(water, COVER)[*i] > 0.5) {
+            let of = if plane(resist, MASK)[i] > CLOSED { &mut masked } else { &mut bare };
+            of[usize::from(plane(water, ON)[i] > 0.0)] += 1;
+        }
+    }
+    assert!(masked[0] > 100 && masked[1] == 0, "dry and wet under the fluid: {masked:?}");
+    assert!(bare[1] > 100 && bare[0] == 0, "dry and wet beside it: {bare:?}");
+}
+
+#[test]
 fn paint_flees_from_spirit_and_salt() {
     for name in ["wash-spirit", "wash-salt"] {
         let mut wash = demo_tool("wash-flat-25");
@@ -72,6 +94,21 @@ fn paint_flees_from_spirit_and_salt() {
         let all = |s: &Sheet| wash.medium.on_sheet(s).mm3;
         assert!((all(&driven) / all(&plain) - 1.0).abs() < 1e-4, "{name} takes none away");
     }
+}
+
+#[test]
+fn salt_drinks_and_spirit_does_not() {
+    let wash = demo_tool("wash-flat-25");
+    let water_after = |drop: &str| {
+        let mut s = sheet_for(&wash);
+        draw_wet(&wash, &along(), &mut s);
+        draw_wet(&demo_tool(drop), &along(), &mut s);
+        s.rest_for(600, &mut Changed::default());
+        water_mm3(&s)
+    };
+    // With nothing drunk both have the same to a thousandth of a mm³.
+    let [salted, spirited] = ["wash-salt", "wash-spirit"].map(water_after);
+    assert!(salted < spirited - 0.1, "{salted} mm³ are left under salt, {spirited} under spirit");
 }
 
 #[test]

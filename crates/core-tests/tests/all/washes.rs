@@ -2,6 +2,7 @@
 #![allow(clippy::disallowed_methods)] // what is expected may come from the standard library
 
 use crate::common;
+use crate::outlives::draw_on;
 
 use std::rc::Rc;
 
@@ -261,6 +262,25 @@ fn a_dirty_brush_gives_back_what_it_took_up() {
     };
     assert_eq!(carried_over(0.0), 0.0);
     assert!(carried_over(1.0) > 1e-3, "{}", carried_over(1.0));
+
+    brush.parameters.insert("mix.gives_back".into(), Value::Number(1.0));
+    // On a clean sheet a dirty brush leaves what it took up, dipped as well; not once it is rinsed or wiped.
+    let mut s = sheet_for(&brush);
+    draw_wet(&demo_tool("wash-flat-25"), &pull([14.0, 3.0], [14.0, 22.0], 0.6), &mut s);
+    let (_, dirty) = draw_on(&brush, &along(), &mut s, None);
+    let (medium, settings) = (brush.medium, brush.settings());
+    let leaves = |care: Care| {
+        let mut s = sheet_for(&brush);
+        let carried = medium.care(&settings, Some(&dirty), care).expect("it is not as it was made");
+        draw_on(&brush, &along(), &mut s, Some(&carried));
+        (medium.on_sheet(&s).mm3, water_mm3(&s))
+    };
+    let [dipped, rinsed, wiped] = [Care::Dip, Care::Rinse, Care::Wipe].map(leaves);
+    assert!(
+        dipped.0 > 5e-5 && rinsed.0 == 0.0 && wiped.0 == 0.0,
+        "{dipped:?}, {rinsed:?}, {wiped:?} mm³ of paint and water"
+    );
+    assert!(rinsed.1 > 1.0 && wiped.1 == 0.0, "{rinsed:?}, {wiped:?} mm³ of paint and water");
 }
 
 #[test]
