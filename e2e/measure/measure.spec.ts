@@ -1,5 +1,6 @@
 /** Speed and memory in Chromium, written with the native measures to docs/performance.md. */
 
+import { execFileSync } from "node:child_process";
 import { cpus } from "node:os";
 import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -22,9 +23,25 @@ interface Figures {
   snapshot: number;
   paper: number;
   lit: number;
-  washes: { pigments: number; wet: number; ms: number; fastest_ms: number; to_copy: number; to_study_copy: number; bytes_a_cell: number }[];
-  brushes: { what: string; ms: number; to_copy: number; megapixels: number; large_to_small: number }[];
   frames: { what: string; footprint_px: number; ns_per_pixel: number; p50: number; p95: number; late: number }[];
+}
+
+interface Wash {
+  pigments: number;
+  wet: number;
+  ms: number;
+  fastest_ms: number;
+  to_copy: number;
+  to_study_copy: number;
+  bytes_a_cell: number;
+}
+
+interface Brush {
+  what: string;
+  ms: number;
+  to_copy: number;
+  megapixels: number;
+  large_to_small: number;
 }
 
 interface Refusal {
@@ -57,6 +74,9 @@ test.afterAll(() => {
   mkdirSync(join(repository, "docs"), { recursive: true });
   writeFileSync(join(repository, "docs/performance.md"), text);
 });
+
+/** Rounds of what is measured natively and in the browser in turn. */
+const ROUNDS = 3;
 
 /** So large that the open free row is 2048² and more. */
 const LARGE = { width: 2520, height: 2420 };
@@ -397,12 +417,26 @@ test("dabs", async ({ page, studio }) => {
     const file = new URL(route.request().url()).pathname.replace("/measure/", "");
     return route.fulfill({ body: readFileSync(join(folder, file)), contentType: file.endsWith(".wasm") ? "application/wasm" : "text/javascript" });
   });
-  const inBrowser: Figures = await page.evaluate(async () => {
-    const path = "/measure/saltmarsh_bench.js";
-    const module = await import(path);
-    await module.default({ module_or_path: "/measure/saltmarsh_bench_bg.wasm" });
-    return JSON.parse(module.measure(performance));
-  });
+  const measured = (what: "measure" | "brushes" | "washes") =>
+    page.evaluate(async (what) => {
+      const path = "/measure/saltmarsh_bench.js";
+      const module = await import(path);
+      await module.default({ module_or_path: "/measure/saltmarsh_bench_bg.wasm" });
+      return JSON.parse(module[what](performance));
+    }, what);
+  const inBrowser: Figures = await measured("measure");
+  // What the machine gives changes from minute to minute: natively and in the browser in turn, and the quickest of each counts.
+  const inTurn = async <T extends { ms: number; fastest_ms?: number }>(what: "brushes" | "washes"): Promise<[T, T][]> => {
+    let quickest: [T, T][] = [];
+    const of = (t: T) => t.fastest_ms ?? t.ms;
+    const less = (a: T, b: T | undefined) => (b && of(b) < of(a) ? b : a);
+    for (let round = 0; round < ROUNDS; round++) {
+      const [native, browser]: [T[], T[]] = [JSON.parse(execFileSync(join(repository, "target/release/saltmarsh-bench"), [what]).toString()), await measured(what)];
+      quickest = native.map((n, i) => [less(n, quickest[i]?.[0]), less(browser[i] ?? n, quickest[i]?.[1])]);
+    }
+    return quickest;
+  };
+  const [brushes, washes] = [await inTurn<Brush>("brushes"), await inTurn<Wash>("washes")];
   const native: Figures & { hostile: Refusal[] } = JSON.parse(readFileSync(join(repository, ".state/bench-native.json"), "utf8"));
   const row = (name: string, of: (f: Figures) => string) => `| ${name} | ${of(native)} | ${of(inBrowser)} |`;
   lines.push(
@@ -438,29 +472,23 @@ test("dabs", async ({ page, studio }) => {
     "",
     "## Brushes",
     "",
-    "100 mm of fresh oil at 300 dpi and 80 mm/s on fine canvas; medians of 7. The copy is a memcpy of all that paste keeps of the painted pixels,",
+    `100 mm of fresh oil at 300 dpi and 80 mm/s on fine canvas; medians of 7, the least of ${ROUNDS} rounds, natively and in the browser in turn. The copy is a memcpy of all that paste keeps of the painted pixels,`,
     "152 bytes each.",
     "",
     "| | painted megapixels | ms, native | over a memcpy | 8192² over 2048² | ms, WebAssembly | over native |",
     "| --- | ---: | ---: | ---: | ---: | ---: | ---: |",
-    ...native.brushes.map((f, i) => {
-      const b = inBrowser.brushes[i] ?? f;
-      return `| ${f.what} | ${f.megapixels.toFixed(2)} | ${f.ms.toFixed(0)} | × ${f.to_copy.toFixed(0)} | × ${f.large_to_small.toFixed(2)} | ${b.ms.toFixed(0)} | × ${(b.ms / f.ms).toFixed(1)} |`;
-    }),
+    ...brushes.map(([f, b]) => `| ${f.what} | ${f.megapixels.toFixed(2)} | ${f.ms.toFixed(0)} | × ${f.to_copy.toFixed(0)} | × ${f.large_to_small.toFixed(2)} | ${b.ms.toFixed(0)} | × ${(b.ms / f.ms).toFixed(1)} |`),
     "",
     `200 × 200 pixels of it under light: ${native.lit.toFixed(1)} ms natively, ${inBrowser.lit.toFixed(1)} ms in WebAssembly.`,
     "",
     "## Water",
     "",
-    "A step on 512² pixels of 0.085 mm, wet all over or in their upper part; medians of 9; over native the fastest of 9. The copy is a memcpy of the wet pixels' bytes; the study's is one of 77 bytes a wet pixel,",
+    `A step on 512² pixels of 0.085 mm, wet all over or in their upper part; medians of 9 of the quickest of ${ROUNDS} rounds, natively and in the browser in turn; over native the fastest of all. The copy is a memcpy of the wet pixels' bytes; the study's is one of 77 bytes a wet pixel,`,
     "whatever is painted: what its own ratios (2.7 with one pigment, 3.8 with four) are over.",
     "",
     "| pigments | wet | ms, native | over a memcpy | over the study's | bytes a wet pixel | ms, WebAssembly | over native |",
     "| ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |",
-    ...native.washes.map((f, i) => {
-      const b = inBrowser.washes[i] ?? f;
-      return `| ${f.pigments} | ${(100 * f.wet).toFixed(0)} % | ${f.ms.toFixed(1)} | × ${f.to_copy.toFixed(1)} | × ${f.to_study_copy.toFixed(1)} | ${f.bytes_a_cell.toFixed(0)} | ${b.ms.toFixed(1)} | × ${(b.fastest_ms / f.fastest_ms).toFixed(2)} |`;
-    }),
+    ...washes.map(([f, b]) => `| ${f.pigments} | ${(100 * f.wet).toFixed(0)} % | ${f.ms.toFixed(1)} | × ${f.to_copy.toFixed(1)} | × ${f.to_study_copy.toFixed(1)} | ${f.bytes_a_cell.toFixed(0)} | ${b.ms.toFixed(1)} | × ${(b.fastest_ms / f.fastest_ms).toFixed(2)} |`),
     "",
     "## Hostile documents and pictures",
     "",

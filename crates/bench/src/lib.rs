@@ -51,17 +51,29 @@ pub struct Figures {
     pub paper: f64,
     /// Frames of each action and of tips of many sizes.
     pub frames: Vec<frames::Frames>,
-    /// Oil, and showing a part of it.
-    pub brushes: Vec<brushes::Brush>,
-    /// Steps of water.
-    pub washes: Vec<washes::Wash>,
+    /// Showing a part of oil.
     pub lit: f64,
 }
 
 /// The measures as JSON, for the browser. `now` gives ms.
 #[wasm_bindgen(js_name = measure)]
 pub fn measure_in_browser(now: &Now) -> Result<String, JsError> {
-    serde_json::to_string(&measure(&|| now.now())).map_err(|e| JsError::new(&e.to_string()))
+    told(&measure(&|| now.now()))
+}
+
+/// Oil, and steps of water, by themselves: they are measured in turn with the native program.
+#[wasm_bindgen(js_name = brushes)]
+pub fn brushes_in_browser(now: &Now) -> Result<String, JsError> {
+    told(&brushes::all(&|| now.now()))
+}
+
+#[wasm_bindgen(js_name = washes)]
+pub fn washes_in_browser(now: &Now) -> Result<String, JsError> {
+    told(&washes::all(&|| now.now()))
+}
+
+fn told(figures: &impl Serialize) -> Result<String, JsError> {
+    serde_json::to_string(figures).map_err(|e| JsError::new(&e.to_string()))
 }
 
 #[wasm_bindgen]
@@ -72,7 +84,7 @@ extern "C" {
     fn now(this: &Now) -> f64;
 }
 
-/// Measures everything.
+/// Measures everything but brushes and washes.
 pub fn measure(now: Clock<'_>) -> Figures {
     let tool = Rc::new(Tool::parse(CHARCOAL).expect("the demo's tool is valid"));
     let ground = Rc::new(Ground::generated(Surface::ColdPressed));
@@ -124,8 +136,6 @@ pub fn measure(now: Clock<'_>) -> Figures {
         snapshot: snapshot(&painted(&ground, 2048), now),
         paper: first - dry,
         frames: frames::all(&ground, now),
-        brushes: brushes::all(now),
-        washes: washes::all(now),
         lit: brushes::lit(now),
     }
 }
