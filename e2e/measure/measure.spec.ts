@@ -1,56 +1,12 @@
 /** Speed and memory in Chromium, written with the native measures to docs/performance.md. */
 
-import { execFileSync } from "node:child_process";
 import { cpus } from "node:os";
 import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import type { Browser } from "@playwright/test";
-import { Bench, Pen, expect, test, railOf } from "../bench";
-import { repository, type Studio } from "../server";
-
-interface Figures {
-  footprint_px: number;
-  pixels: number;
-  dabs: number;
-  dry: number;
-  stamp: number;
-  copy: number;
-  ns_per_pixel: number;
-  to_stamp: number;
-  to_copy: number;
-  large_to_small: number;
-  bytes_per_painted_megapixel: number;
-  snapshot: number;
-  paper: number;
-  lit: number;
-  frames: { what: string; footprint_px: number; ns_per_pixel: number; p50: number; p95: number; late: number }[];
-}
-
-interface Wash {
-  pigments: number;
-  wet: number;
-  ms: number;
-  fastest_ms: number;
-  to_copy: number;
-  to_study_copy: number;
-  bytes_a_cell: number;
-}
-
-interface Brush {
-  what: string;
-  ms: number;
-  to_copy: number;
-  megapixels: number;
-  large_to_small: number;
-}
-
-interface Refusal {
-  name: string;
-  bytes: number;
-  ms: number;
-  mib: number;
-  said: string;
-}
+import { Bench, expect, test, railOf } from "../bench";
+import { repository } from "../server";
+import { ROUNDS, inTurn, measuresOf, type Brush, type Figures, type Refusal, type Wash } from "./core";
+import { penToPixel } from "./pen";
 
 const lines: string[] = [];
 const percentile = (values: number[], share: number) => {
@@ -74,74 +30,6 @@ test.afterAll(() => {
   mkdirSync(join(repository, "docs"), { recursive: true });
   writeFileSync(join(repository, "docs/performance.md"), text);
 });
-
-/** Rounds of what is measured natively and in the browser in turn. */
-const ROUNDS = 3;
-
-/** So large that the open free row is 2048² and more. */
-const LARGE = { width: 2520, height: 2420 };
-
-/**
- * Times from a pen's report to the frame that shows it, and the size of the sheet: with the tool that is there, or another. `wide`: broad
- * strokes on a sheet of the usual size, which run into one another, and then as many more over all of them.
- */
-async function penToPixel(browser: Browser, studio: Studio, tool: RegExp | null, wide = false) {
-  const viewport = wide ? { width: 1280, height: 800 } : LARGE;
-  const page = await browser.newPage({ viewport });
-  const bench = new Bench(page, studio);
-  bench.patience = 240_000;
-  await bench.open();
-  if (tool) {
-    await bench.choose(tool);
-    // A list that has just closed keeps the keys.
-    await page.getByRole("button", { name: "Open", exact: true }).click();
-  } else await page.keyboard.press("o");
-  await expect.poll(async () => (await bench.pad.boundingBox())?.height).toBeGreaterThan(wide ? viewport.height / 2 : 2047);
-  await bench.settled();
-  const size = await bench.pad.boundingBox();
-  // The paper under the sheet is made in the background meanwhile: a stroke must not wait for it.
-  const started = Date.now();
-  const made = () => Promise.all(page.workers().map((worker) => worker.evaluate(() => performance.getEntriesByName("paper made").length))).then((counts) => counts.some((n) => n > 0));
-  await page.waitForTimeout(1000);
-  await expect.poll(made, { timeout: 240_000, intervals: [1000] }).toBe(true);
-  const paper = (Date.now() - started) / 1000;
-  const pen = await Pen.of(page);
-  if (!size) throw new Error("the page has no pad");
-  // Only the worker of the free row has any.
-  const measures = async () => {
-    const lists = page.workers().map((worker) =>
-      worker.evaluate(() => {
-        const all = performance.getEntriesByName("pen to pixel").map((e) => e.duration);
-        performance.clearMeasures("pen to pixel");
-        return all;
-      }),
-    );
-    return (await Promise.all(lists)).flat();
-  };
-  const hand = (f: number, lane: number) => ({
-    x: size.x + size.width * (wide ? 0.05 + 0.9 * f : 0.1 + 0.8 * f),
-    y: size.y + size.height * (0.14 + 0.09 * lane + 0.03 * Math.sin(9 * f)),
-    force: wide ? 0.95 : 0.35 + 0.3 * Math.sin(5 * f),
-    tiltX: 8,
-    tiltY: 26,
-  });
-  const [all, over]: [number[], number[]] = [[], []];
-  for (let stroke = 0; stroke < (wide ? 18 : 9); stroke++) {
-    if (wide && stroke > 0) await page.getByRole("button", { name: "Dip", exact: true }).click();
-    await pen.stroke(Array.from({ length: 120 }, (_, i) => hand(i / 119, stroke % 9)));
-    await page.waitForTimeout(600);
-    // The first two strokes warm the code up.
-    const some = await measures();
-    if (stroke > 8) over.push(...some);
-    else if (stroke > 1) all.push(...some);
-  }
-  if (wide) await page.screenshot({ path: "/tmp/pad.png" });
-  const width = await page.evaluate(() => document.querySelector("[data-testid=pad] canvas")?.clientWidth);
-  await page.close();
-  // A sheet that never comes to rest between its frames would tell nothing, and look quick.
-  expect(all.length).toBeGreaterThan(400);
-  return { all, over, paper, sheet: `${width} × ${Math.round(size.height)}` };
-}
 
 test("pen to pixel", async ({ browser, studio }) => {
   const stick = await penToPixel(browser, studio, null);
@@ -411,32 +299,9 @@ test("washes on the page", async ({ bench, page }) => {
 });
 
 test("dabs", async ({ page, studio }) => {
-  await page.goto(studio.url);
-  const folder = join(repository, "target/bench-wasm");
-  await page.route(`${studio.url}measure/*`, (route) => {
-    const file = new URL(route.request().url()).pathname.replace("/measure/", "");
-    return route.fulfill({ body: readFileSync(join(folder, file)), contentType: file.endsWith(".wasm") ? "application/wasm" : "text/javascript" });
-  });
-  const measured = (what: "measure" | "brushes" | "washes") =>
-    page.evaluate(async (what) => {
-      const path = "/measure/saltmarsh_bench.js";
-      const module = await import(path);
-      await module.default({ module_or_path: "/measure/saltmarsh_bench_bg.wasm" });
-      return JSON.parse(module[what](performance));
-    }, what);
-  const inBrowser: Figures = await measured("measure");
-  // What the machine gives changes from minute to minute: natively and in the browser in turn, and the quickest of each counts.
-  const inTurn = async <T extends { ms: number; fastest_ms?: number }>(what: "brushes" | "washes"): Promise<[T, T][]> => {
-    let quickest: [T, T][] = [];
-    const of = (t: T) => t.fastest_ms ?? t.ms;
-    const less = (a: T, b: T | undefined) => (b && of(b) < of(a) ? b : a);
-    for (let round = 0; round < ROUNDS; round++) {
-      const [native, browser]: [T[], T[]] = [JSON.parse(execFileSync(join(repository, "target/release/saltmarsh-bench"), [what]).toString()), await measured(what)];
-      quickest = native.map((n, i) => [less(n, quickest[i]?.[0]), less(browser[i] ?? n, quickest[i]?.[1])]);
-    }
-    return quickest;
-  };
-  const [brushes, washes] = [await inTurn<Brush>("brushes"), await inTurn<Wash>("washes")];
+  const measured = await measuresOf(page, studio);
+  const inBrowser = (await measured("measure")) as Figures;
+  const [brushes, washes] = [await inTurn<Brush>("brushes", measured), await inTurn<Wash>("washes", measured)];
   const native: Figures & { hostile: Refusal[] } = JSON.parse(readFileSync(join(repository, ".state/bench-native.json"), "utf8"));
   const row = (name: string, of: (f: Figures) => string) => `| ${name} | ${of(native)} | ${of(inBrowser)} |`;
   lines.push(
