@@ -8,8 +8,7 @@ use crate::medium::paste::blocks::Bands;
 use crate::medium::paste::exchange::LaneStep;
 use crate::medium::paste::make::Make;
 use crate::medium::paste::noise::{along, stream, toward};
-use crate::num;
-use crate::num::smooth;
+use crate::num::{self, smooth};
 use crate::sheet::Sheet;
 
 /// `1 − e^(−x)` of four.

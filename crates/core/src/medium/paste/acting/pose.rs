@@ -4,8 +4,7 @@ use super::PasteTool;
 use super::brush::{Column, Shape};
 use super::{Step, sweep};
 use crate::medium::paste::noise::{along, stream};
-use crate::num;
-use crate::num::smooth;
+use crate::num::{self, smooth};
 
 /// How a brush is held.
 #[derive(Debug, Clone, Copy)]
