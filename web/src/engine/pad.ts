@@ -14,6 +14,9 @@ import { standsAlone, type Studio, type Surface } from "./wasm/saltmarsh_browser
 
 /** How long the engine may work for one frame, ms: the rest of a large dab is laid in the next. */
 const FRAME_WORK_MS = 9;
+/** How long after a frame the picture of what no stroke waits for may be made, ms; and after one of a stroke. */
+const LATER_MS = 12;
+const LATER_UNDER_MS = 8;
 
 /** Name of the measure from a pen's report to the frame that shows it. */
 const PEN_TO_PIXEL = "pen to pixel";
@@ -52,6 +55,8 @@ export class Pad {
   private lifted = false;
   /** How long the engine has worked for the next frame, ms. */
   private worked = 0;
+  /** The picture of what no stroke waits for is being made. */
+  private making = false;
 
   /** `idle`: resolves when nothing more urgent is under way. */
   constructor(
@@ -130,7 +135,7 @@ export class Pad {
   }
 
   private whole() {
-    if (this.size) this.shown.mark({ left: 0, top: 0, right: this.size.width, bottom: this.size.height }, false);
+    if (this.size) this.shown.takeLater({ left: 0, top: 0, right: this.size.width, bottom: this.size.height });
   }
 
   look(view: View) {
@@ -143,8 +148,7 @@ export class Pad {
   between(tool: ToolDocument, what: Between): number {
     this.finish();
     if (!this.surface) return 0;
-    did(this.surface, JSON.stringify(tool), what);
-    this.whole();
+    if (did(this.surface, JSON.stringify(tool), what)) this.whole();
     return this.time.tell();
   }
 
@@ -332,7 +336,7 @@ export class Pad {
     }
     this.work();
     this.worked = 0;
-    if (this.shown.draw(surface, this.under)) this.ask();
+    this.shown.draw(surface);
     if (surface.waits || !this.shown.prompt) {
       this.ask();
       return;
@@ -341,8 +345,23 @@ export class Pad {
     // For the browser's own timeline, and the benchmark that reads it.
     for (const start of this.waiting.splice(0)) performance.measure(PEN_TO_PIXEL, { start, end: performance.now() });
     if (performance.getEntriesByName(PEN_TO_PIXEL).length > MOST_MEASURES) performance.clearMeasures(PEN_TO_PIXEL);
-    if (!this.under || this.lifted) return;
-    this.time.spare(surface);
-    if (surface.timeWaits > 0) this.ask();
+    if (this.under && !this.lifted) {
+      this.time.spare(surface);
+      if (surface.timeWaits > 0) this.ask();
+    }
+    if (!this.making) void this.makeLater();
+  }
+
+  /** Makes the picture of what no stroke waits for once a frame is shown, in turns: a report that comes meanwhile is heard at once. */
+  private async makeLater() {
+    this.making = true;
+    const end = performance.now() + (this.under ? LATER_UNDER_MS : LATER_MS);
+    while (!this.shown.done && performance.now() < end) {
+      await turn();
+      if (!this.surface || this.surface.waits) break;
+      this.shown.make(this.surface);
+    }
+    this.making = false;
+    if (!this.shown.done) this.ask();
   }
 }

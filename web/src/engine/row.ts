@@ -21,12 +21,16 @@ export const restedAfter = (done: Between[] | undefined) => (done ?? []).filter(
 /** Steps that go over a sheet between two turns. */
 const REST_STEPS = 4;
 
-/** Does what is done between strokes. `tool`: as JSON. */
-export function did(surface: Surface, tool: string, what: Between) {
+/** Does what is done between strokes; whether to the sheet, or only to the tool. `tool`: as JSON. */
+export function did(surface: Surface, tool: string, what: Between): boolean {
   if (what === "dry" || what === "wet") surface.turn(what === "dry");
   else if (isRest(what)) surface.advance(stepsOf(what));
   else if (isWait(what)) surface.wait(Number(what.slice(WAIT.length)));
-  else surface.care(tool, what);
+  else {
+    surface.care(tool, what);
+    return false;
+  }
+  return true;
 }
 
 /** Begins a stroke of the sheet's tool, or of another. Tool and hand as JSON. */

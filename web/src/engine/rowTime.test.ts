@@ -81,3 +81,22 @@ test.each([1, 14])("under a stroke, steps of which every %i. is long leave frame
   expect(took.filter((ms) => ms > 6).length).toBeLessThanOrEqual(Math.ceil(10_000 / (40 * 30)));
   expect(Math.max(...took)).toBeLessThanOrEqual(30);
 });
+
+test("a stroke over a wide wet sheet does not begin with a long step", () => {
+  const { surface, due, gone } = wetSheet(30);
+  const time = new RowTime(() => undefined);
+  time.rests();
+  frames(2, () => time.rest(surface));
+  const before = gone();
+  time.begin();
+  time.touch(surface, new Float64Array([0]));
+  const stroke = () => {
+    due(1);
+    time.spare(surface);
+  };
+  expect(Math.max(...frames(1.1, stroke))).toBe(0);
+  expect(gone()).toBe(before);
+  // But time does not stand still under a long one.
+  frames(1, stroke);
+  expect(gone()).toBeGreaterThan(before);
+});

@@ -153,6 +153,9 @@ export class RowTime {
     }
     this.waited = this.tell();
     surface.holdTime();
+    // A stroke does not begin with a long step, which also copies all that is wet: that is what a dropped stroke goes back to.
+    const long = this.dearest;
+    this.next = long > SPARE_MS ? performance.now() + APART * long : 0;
     this.pace = { since: performance.now(), due: 0, gone: 0 };
     this.gone = 0;
   }

@@ -1,9 +1,11 @@
-/** What a canvas of the worker's own shows of a surface: parts that changed, so many pixels a frame. */
+/** What a canvas of the worker's own shows of a surface: what a stroke changed with each frame, all else piece by piece. */
 
 import type { Surface } from "./wasm/saltmarsh_browser";
 
 /** Most pixels that one frame converts: the rest waits for the next (measured best near 200²). */
 const MOST_FRAME_PIXELS = 240 * 240;
+/** What no stroke waits for is cut into pieces of this size, about a millisecond each. */
+const PIECE = { width: 128, height: 64 };
 
 interface Rect {
   left: number;
@@ -12,14 +14,13 @@ interface Rect {
   bottom: number;
 }
 
-/** While a stroke is drawn, what only time has changed is drawn for so long a frame, ms. */
-const SPARE_MS = 3;
-
 export class Shown {
   private context: OffscreenCanvasRenderingContext2D | null = null;
   /** What a painter waits for, and what follows it; and who waits until all before them is drawn. */
   private first: Rect[] = [];
   private later: (Rect | (() => void))[] = [];
+  /** What is made, and waits for the next frame: a canvas that is painted between its frames gets fewer of them. */
+  private made: (() => void)[] = [];
 
   /** `ask`: asks for a frame. */
   constructor(private ask: () => void) {}
@@ -47,19 +48,25 @@ export class Shown {
   take(rects: Uint32Array, first: boolean) {
     for (let i = 0; i + 3 < rects.length; i += 4) {
       const [left = 0, top = 0, right = 0, bottom = 0] = rects.subarray(i, i + 4);
-      this.mark({ left, top, right, bottom }, first);
+      if (first) this.mark({ left, top, right, bottom }, this.first);
+      else this.takeLater({ left, top, right, bottom });
     }
   }
 
-  mark(rect: Rect, first: boolean) {
+  /** Takes note that all of a part is to be drawn, when there is time for it. */
+  takeLater({ left, top, right, bottom }: Rect) {
+    for (let y = top; y < bottom; y += PIECE.height)
+      for (let x = left; x < right; x += PIECE.width) this.mark({ left: x, top: y, right: Math.min(x + PIECE.width, right), bottom: Math.min(y + PIECE.height, bottom) }, this.later);
+  }
+
+  private mark(rect: Rect, list: (Rect | (() => void))[]) {
     const held = (r: Rect | (() => void)) => typeof r !== "function" && r.left <= rect.left && r.top <= rect.top && r.right >= rect.right && r.bottom >= rect.bottom;
     // What lies within a part that is to be drawn is drawn with it.
-    const list: (Rect | (() => void))[] = first ? this.first : this.later;
     if (!list.some(held)) list.push(rect);
     this.ask();
   }
 
-  /** Resolves when all that is marked by now is drawn. */
+  /** Resolves when all that is marked by now is seen. */
   whole(): Promise<void> {
     return new Promise((drawn) => {
       this.later.push(drawn);
@@ -72,42 +79,42 @@ export class Shown {
     return this.first.length === 0;
   }
 
-  /** Draws for a frame; true if something is left over. `hurry`: a stroke is under way. */
-  draw(surface: Surface, hurry: boolean): boolean {
-    let room = MOST_FRAME_PIXELS;
-    const start = performance.now();
-    while (room > 0) {
-      const next = this.first[0] ?? this.later[0];
-      if (!next) break;
-      const list = this.first.length > 0 ? this.first : this.later;
-      if (typeof next === "function") {
-        list.shift();
-        next();
-        continue;
-      }
-      if (list === this.later && hurry && performance.now() - start > SPARE_MS) break;
-      const width = next.right - next.left;
-      // A rectangle too large for one frame is cut into bands.
-      const rows = Math.max(16, Math.floor(room / Math.max(1, width)));
-      const bottom = Math.min(next.bottom, next.top + rows);
-      if (bottom < next.bottom) list[0] = { ...next, top: bottom };
-      else list.shift();
-      this.put(surface, { ...next, bottom });
-      room -= Math.max(0, width * (bottom - next.top));
-    }
-    return this.first.length + this.later.length > 0;
+  /** All is made, and is seen with the next frame. */
+  get done(): boolean {
+    return this.first.length + this.later.length === 0;
   }
 
-  private put(surface: Surface, { left, top, right, bottom }: Rect) {
+  /** Draws for a frame what a stroke changed, and all that was made since the last one. */
+  draw(surface: Surface) {
+    // What a stroke changed since then is drawn over it.
+    for (const show of this.made.splice(0)) show();
+    for (let room = MOST_FRAME_PIXELS; room > 0; ) {
+      const next = this.first.shift();
+      if (!next) break;
+      this.pictureOf(surface, next)();
+      room -= (next.right - next.left) * (next.bottom - next.top);
+    }
+  }
+
+  /** Makes a piece of all else. */
+  make(surface: Surface) {
+    const next = this.later.shift();
+    if (!next) return;
+    this.made.push(typeof next === "function" ? next : this.pictureOf(surface, next));
+    this.ask();
+  }
+
+  /** Makes the picture of a part; what it gives puts it on the canvas. */
+  private pictureOf(surface: Surface, { left, top, right, bottom }: Rect): () => void {
     const [width, height] = [right - left, bottom - top];
-    if (width <= 0 || height <= 0) return;
-    const pixels = new Uint8ClampedArray(surface.pixels(left, top, right, bottom));
-    if (pixels.length === width * height * 4) this.context?.putImageData(new ImageData(pixels, width, height), left, top);
+    const pixels = new Uint8ClampedArray(width > 0 && height > 0 ? surface.pixels(left, top, right, bottom) : []);
+    if (pixels.length !== width * height * 4 || pixels.length === 0) return () => undefined;
+    return () => this.context?.putImageData(new ImageData(pixels, width, height), left, top);
   }
 
   /** Nothing is drawn where there is no canvas: nobody waits for it. */
   forget() {
-    for (const next of this.later.splice(0)) if (typeof next === "function") next();
+    for (const next of [...this.made.splice(0), ...this.later.splice(0)]) if (typeof next === "function") next();
     this.first = [];
   }
 }
