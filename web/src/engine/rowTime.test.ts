@@ -100,3 +100,21 @@ test("a stroke over a wide wet sheet does not begin with a long step", () => {
   frames(1, stroke);
   expect(gone()).toBeGreaterThan(before);
 });
+
+test("how fast time goes while the hand rests is told soon after a stroke, and is not mixed with the stroke's", () => {
+  const { surface, due } = wetSheet(40);
+  const time = new RowTime(() => undefined);
+  time.rests();
+  time.begin();
+  time.touch(surface, new Float64Array([0]));
+  frames(10, () => {
+    due(1);
+    time.spare(surface);
+  });
+  expect(time.paceOfLate).toBeLessThan(0.1);
+  time.rests();
+  frames(1, () => time.rest(surface));
+  // 25 steps a second at the most, of 60 that are due.
+  expect(time.paceOfLate).toBeGreaterThan(0.2);
+  expect(time.paceOfLate).toBeLessThan(0.55);
+});

@@ -70,6 +70,8 @@ export class RowTime {
   rests() {
     this.restsSince = this.now();
     [this.rested, this.told] = [0, 0];
+    // How fast time goes over a stroke says nothing of the rest, and is not told of it for long.
+    this.pace = { since: performance.now() - TOLD_MS / 2, due: 0, gone: 0 };
   }
 
   private go(surface: Surface, steps: number, held: boolean): number {
