@@ -71,16 +71,10 @@ impl Band {
         let (gx, gy) = (first(region.x, per_x), first(region.y, per_y));
         let (gw, gh) = (count(region.width, per_x) as usize, count(region.height, per_y) as usize);
         let mut white = Vec::with_capacity(gw * gh);
+        let columns: Vec<i64> = (0..gw as i64).map(|i| (gx + i).rem_euclid(self.cells[0])).collect();
         for j in 0..gh as i64 {
             let row = (gy + j).rem_euclid(self.cells[1]);
-            for i in 0..gw as i64 {
-                white.push(num::gaussian(num::hash(
-                    self.seed,
-                    self.stream,
-                    (gx + i).rem_euclid(self.cells[0]),
-                    row,
-                )));
-            }
+            white.extend(columns.iter().map(|c| num::gaussian(num::hash(self.seed, self.stream, *c, row))));
         }
         let lattice = self.narrow(white, gw);
 
@@ -143,19 +137,17 @@ fn blurred_white_on(seed: u64, stream: u64, sigma_px: f64, region: Region, perio
     let margin = if sigma_px > 0.0 { blur::reach(sigma_px) } else { 0 };
     let grown = region.grown(margin);
     let mut white = Vec::with_capacity(grown.len());
+    let columns: Vec<i64> = (0..grown.width as i64).map(|i| (grown.x + i).rem_euclid(period)).collect();
     for j in 0..grown.height as i64 {
         let row = (grown.y + j).rem_euclid(period);
-        for i in 0..grown.width as i64 {
-            let column = (grown.x + i).rem_euclid(period);
-            white.push(num::gaussian(num::hash(seed, stream, column, row)));
-        }
+        white.extend(columns.iter().map(|column| num::gaussian(num::hash(seed, stream, *column, row))));
     }
     if margin == 0 {
         return white;
     }
     // ∫(Gaussian²) = 1/(4πσ²).
     let gain = f64::sqrt(4.0 * std::f64::consts::PI) * sigma_px;
-    let mut out = region.cut(&blur::gaussian(&white, grown.width, sigma_px), margin);
+    let mut out = blur::gaussian_within(&white, grown.width, sigma_px, margin);
     for v in &mut out {
         *v *= gain as f32;
     }

@@ -81,7 +81,7 @@ pub(super) fn blurred_wide(mut mat: Mat, sigma_mm: f64, region: Region) -> Vec<f
 pub(super) fn smooth(sigma: f64, region: Region, make: impl FnOnce(Region) -> Vec<f32>) -> Vec<f32> {
     let margin = blur::reach(sigma);
     let grown = region.grown(margin);
-    region.cut(&blur::gaussian(&make(grown), grown.width, sigma), margin)
+    blur::gaussian_within(&make(grown), grown.width, sigma, margin)
 }
 
 /// Mean and inverse deviation that bring a map to zero mean and unit variance.

@@ -245,10 +245,8 @@ impl Paper {
         let near_far = blur::reach(FAR_MM / PITCH_MM);
         let wide = region.grown(near_far);
         let patch = ground.patch(wide);
-        let near = blur::gaussian(&patch.height, wide.width, NEAR_MM / PITCH_MM);
-        let far = blur::gaussian(&patch.height, wide.width, FAR_MM / PITCH_MM);
-        let cut = |values: &[f32]| region.cut(values, near_far);
-        let (near, far) = (cut(&near), cut(&far));
+        let [near, far] = [NEAR_MM, FAR_MM]
+            .map(|mm| blur::gaussian_within(&patch.height, wide.width, mm / PITCH_MM, near_far));
         let mut pit: Vec<f32> = near
             .iter()
             .zip(&far)
@@ -269,11 +267,10 @@ impl Paper {
                 *f += amplitude * v;
             }
         }
-        let smooth = blur::gaussian(&fibre, grown.width, SMOOTH_MM / PITCH_MM);
-        let scaled = |values: &[f32], by: f32| -> Vec<f32> {
-            region.cut(values, margin).iter().map(|v| v / by).collect()
-        };
-        let (fibre, smooth) = (scaled(&fibre, deviation), scaled(&smooth, smooth_deviation));
+        let smooth = blur::gaussian_within(&fibre, grown.width, SMOOTH_MM / PITCH_MM, margin);
+        let scaled = |values: &[f32], by: f32| -> Vec<f32> { values.iter().map(|v| v / by).collect() };
+        let (fibre, smooth) =
+            (scaled(&region.cut(&fibre, margin), deviation), scaled(&smooth, smooth_deviation));
         let level = ground.level();
         let height: Vec<f32> = near.iter().map(|h| h - level).collect();
         let mut stream = vec![0.0; region.width * region.height];
