@@ -41,6 +41,7 @@ export class Pad {
   private onceDrawn: (() => void)[] = [];
   private newest = 0;
   private parts = 0;
+  private preparations = 0;
   private tool: ToolDocument | null = null;
   /** How it is looked at, JSON. */
   private view = "";
@@ -97,14 +98,20 @@ export class Pad {
   /** Makes the paper that nobody has drawn on yet, piece by piece, so that a stroke need not wait for it. */
   private async prepareGround(tool: ToolDocument) {
     const run = this.newest;
+    const preparation = ++this.preparations;
     const document = JSON.stringify(tool);
     performance.clearMarks(PAPER_MADE);
     const ready = async (make: (surface: Surface, piece: number) => boolean) => {
-      for (let piece = 0; ; piece++) {
+      for (let piece = 0; ; ) {
         await this.idle();
+        // Turns alone would keep frames waiting: Chromium puts the messages of a worker before its frames.
+        if (this.frameAsked) await new Promise(requestAnimationFrame);
         await turn();
-        if (run !== this.newest || !this.surface) return false;
+        if (run !== this.newest || preparation !== this.preparations || !this.surface) return false;
+        // What time that is under way waits for comes first.
+        if (this.surface.busy && this.surface.prepareStep()) continue;
         if (!make(this.surface, piece)) return true;
+        piece++;
       }
     };
     if (!(await ready((surface, piece) => surface.prepareGround(document, piece)))) return;

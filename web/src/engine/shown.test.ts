@@ -22,17 +22,19 @@ function row() {
   const seen = new Uint8Array(WIDTH * HEIGHT);
   const puts: number[] = [];
   const context = {
-    canvas: {},
+    canvas: { width: 0, height: 0 },
+    // A canvas of another size is bare.
+    fillRect: () => seen.fill(9),
     putImageData: ({ data, width, height }: ImageData, left: number, top: number) => {
       puts.push(width * height);
       for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) seen[(top + y) * WIDTH + left + x] = data[4 * (y * width + x)] ?? 0;
     },
   };
   const paint = { colour: 1 };
-  const surface = { pixels: (left: number, top: number, right: number, bottom: number) => new Uint8Array(4 * (right - left) * (bottom - top)).fill(paint.colour) } as unknown as Surface;
+  const surface = { bare: () => [], pixels: (left: number, top: number, right: number, bottom: number) => new Uint8Array(4 * (right - left) * (bottom - top)).fill(paint.colour) } as unknown as Surface;
   const shown = new Shown(() => undefined);
   shown.attach({ getContext: () => context } as unknown as OffscreenCanvas);
-  return { shown, surface, paint, puts, at: (x: number, y: number) => seen[y * WIDTH + x] };
+  return { shown, surface, canvas: context.canvas, paint, puts, at: (x: number, y: number) => seen[y * WIDTH + x] };
 }
 
 test("what no stroke waits for is made in small pieces, and seen whole with a frame, not between two", async () => {
@@ -67,4 +69,17 @@ test("what a stroke changed is seen with the next frame, over what was made befo
   shown.draw(surface);
   expect(shown.prompt).toBe(true);
   expect([at(9, 9), at(10, 10), at(19, 19), at(20, 20), at(200, 100)]).toEqual([1, 2, 2, 1, 0]);
+});
+
+test("a picture made of the sheet before is not put over another", async () => {
+  const { shown, surface, canvas, puts, at } = row();
+  shown.takeLater({ left: 0, top: 0, right: 100, bottom: 50 });
+  shown.make(surface);
+  const whole = shown.whole();
+  shown.make(surface);
+  shown.resize(surface, WIDTH, HEIGHT);
+  // Who waited for it waits no longer.
+  await whole;
+  shown.draw(surface);
+  expect([canvas.width, canvas.height, puts.length, at(0, 0)]).toEqual([WIDTH, HEIGHT, 1, 9]);
 });

@@ -36,6 +36,8 @@ export class Shown {
   /** Takes a surface's size; until its paper is made and shown, it has the paper's colour, not black. */
   resize(surface: Surface, width: number, height: number) {
     const { context } = this;
+    // What was made of the surface before this one is not put over it.
+    for (const show of this.made.splice(0)) show();
     if (!context || (context.canvas.width === width && context.canvas.height === height)) return;
     context.canvas.width = width;
     context.canvas.height = height;

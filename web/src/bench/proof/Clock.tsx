@@ -19,7 +19,13 @@ const FIRST_S = 10;
 /** Where the slider's end is: most washes are dry by then. */
 const SLIDER_S = 240;
 
-const slowSaid = (share: number) => t("So much of the row is wet that this machine lets {{share}} of the time go by: what you draw comes first.", { share: `${fixed(100 * share)} %` });
+/** So much of the time that is due, and no more: none goes by. */
+const NONE = 0.005;
+
+const slowSaid = (share: number) =>
+  share < NONE
+    ? t("What you draw comes first, and the paper under what is wet may still be made: until then time over the row waits.")
+    : t("So much of the row is wet that this machine lets {{share}} of the time go by: what you draw comes first.", { share: `${fixed(100 * share)} %` });
 
 /** Says where time over the row is slower than its clock. */
 export function Slow() {
@@ -28,7 +34,7 @@ export function Slow() {
   if (!medium.moves) return null;
   return (
     <span className="num min-w-20 text-[12px] text-muted" title={share === null ? undefined : slowSaid(share)}>
-      {share !== null && t("time × {{share}}", { share: fixed(share, 2) })}
+      {share !== null && (share < NONE ? t("time waits") : t("time × {{share}}", { share: fixed(share, 2) }))}
     </span>
   );
 }
@@ -49,7 +55,7 @@ function ClockOver() {
       <Popover.Trigger className={`ml-2 min-h-6 truncate text-left ${wet ? "text-warn" : "text-muted"}`} aria-label={t("Clock over the sheet")}>
         {seen}
         {pace === 0 && t(", still")}
-        {share !== null && t(", free row slow")} <span aria-hidden>⌄</span>
+        {share !== null && (share < NONE ? t(", free row waits") : t(", free row slow"))} <span aria-hidden>⌄</span>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content aria-label={t("Clock over the sheet")} align="start" sideOffset={4} collisionPadding={8} className="z-40 grid w-80 max-w-[calc(100vw-16px)] gap-2 rounded border border-line bg-pane p-3 shadow-lg">
