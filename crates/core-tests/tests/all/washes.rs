@@ -11,9 +11,10 @@ use saltmarsh_core::chain::{Action, Qualities, Value};
 use saltmarsh_core::describe::figures;
 use saltmarsh_core::ground::{Recipe, Surface};
 use saltmarsh_core::hand::{Gesture, Hand, Sample};
+use saltmarsh_core::medium::dry::blocks::{HELD, LOOSE, POWDER, POWDER_VALUES};
 use saltmarsh_core::medium::wash::blocks::{COVER, PAINT_PLANES, WATER, pigments_of, plane, water_mm3};
 use saltmarsh_core::medium::{Care, Turn, turn_in_place};
-use saltmarsh_core::relief::view;
+use saltmarsh_core::relief::view::{self, Seen, View};
 use saltmarsh_core::sheet::{Changed, Sheet, Surroundings, TILE};
 use saltmarsh_core::stroke::{Engine, under};
 use saltmarsh_core::tool::Tool;
@@ -195,6 +196,44 @@ fn a_brush_runs_out_and_is_dipped_again() {
     assert_eq!(tool.medium.held(&settings, Some(&wiped))[0].full, 0.0);
     let dipped = tool.medium.care(&settings, Some(&wiped), Care::Dip).expect("it was used");
     assert_eq!(tool.medium.held(&settings, Some(&dipped))[0].full, 1.0);
+}
+
+#[test]
+fn water_over_powder_sets_some_of_it_and_loses_none() {
+    let tool = demo_tool("wash-clear-water");
+    let mut s = sheet_for(&tool);
+    common::draw(&demo_tool("vine-charcoal-side"), &along(), &mut s);
+    let all = |s: &Sheet, value: usize| {
+        let blocks = s.tiles().filter_map(|t| t.block(&POWDER));
+        blocks
+            .flat_map(|b| b[..TILE * TILE * POWDER_VALUES].chunks_exact(POWDER_VALUES))
+            .map(|p| f64::from(p[value]))
+            .sum::<f64>()
+    };
+    let [held, loose] = [HELD, LOOSE].map(|value| all(&s, value));
+    draw_wet(&tool, &along(), &mut s);
+    let [set, left] = [HELD, LOOSE].map(|value| all(&s, value));
+    assert!(left < 0.9 * loose, "of {loose} {left} lies loose");
+    assert!(((set + left) / (held + loose) - 1.0).abs() < 1e-5, "{} of {}", set + left, held + loose);
+}
+
+#[test]
+fn a_wash_gleams_while_water_stands_on_it() {
+    let tool = demo_tool("wash-round-8");
+    let mut s = sheet_for(&tool);
+    draw_wet(&tool, &along(), &mut s);
+    // What is mirrored of a lamp that stands high: a level film sends it up to the eye.
+    let gleam = |s: &Sheet| {
+        let lit = |gloss: f64| {
+            View { seen: Seen::Lit, gloss, elevation_deg: 75.0, ..View::default() }.rgba(s, s.rect(), false)
+        };
+        let light = |rgba: Vec<u8>| rgba.chunks_exact(4).map(|p| common::linear(p[1])).sum::<f64>();
+        light(lit(1.0)) - light(lit(0.0))
+    };
+    let wet = gleam(&s);
+    s.rest();
+    let dry = gleam(&s);
+    assert!(wet > 1.5 * dry, "wet {wet}, dry {dry}");
 }
 
 #[test]

@@ -83,3 +83,28 @@ fn running_water_lifts_as_much_in_half_the_step() {
     assert!(usual > 0.05, "{usual}");
     assert!((half / usual - 1.0).abs() < 0.05, "{half}, in usual steps {usual}");
 }
+
+#[test]
+fn water_lifts_less_out_of_the_pits_than_off_the_crowns() {
+    let mut s = sheet(Surface::ColdPressed, 64);
+    let (paper, even) = (Paper::of(&s), Paper::even(&s));
+    // Dried on paper that is alike everywhere, so that as much lies in the one as on the other.
+    wet(&mut s, &paint("PB29", 100.0, 0.02), |_, _| 1.0);
+    go(&mut s, 1..3000, Air { takes: 6.0, even: true }, &even);
+    assert!(!s.busy(), "it is dry");
+    wet(&mut s, &paint("PB29", 160.0, 0.0), |_, _| 1.0);
+    // Soon: what is lifted settles again, and more of it in the pits.
+    go(&mut s, 1..9, STILL, &paper);
+    let (lifted, all) = (swims(&s, "PB29"), laid(&s, "PB29"));
+    let tile = paper.tile(s.ground(), (0, 0));
+    let share = |pits: bool| {
+        let there = (0..64 * 64).filter(|i| {
+            let pit = tile.pit_at(i % 64, i / 64);
+            if pits { pit < -0.4 } else { pit > 0.4 }
+        });
+        let [swims, lies] = there.fold([0.0; 2], |sum, i| [sum[0] + lifted[i], sum[1] + all[i]]);
+        swims / lies
+    };
+    let [pits, crowns] = [true, false].map(share);
+    assert!(crowns > 0.002 && pits < 0.8 * crowns, "of what lies in pits {pits} swims, on crowns {crowns}");
+}
