@@ -4,6 +4,7 @@ import type { Hand } from "../model/hand";
 import type { ToolDocument } from "../model/tool";
 import { imagesFor } from "./images";
 import type { Papers } from "./papers";
+import { Preparing } from "./preparing";
 import { Shown } from "./shown";
 import { beginWith, did, layRow, restInTurns, restedAfter } from "./row";
 import { RowTime } from "./rowTime";
@@ -41,7 +42,6 @@ export class Pad {
   private onceDrawn: (() => void)[] = [];
   private newest = 0;
   private parts = 0;
-  private preparations = 0;
   private tool: ToolDocument | null = null;
   /** How it is looked at, JSON. */
   private view = "";
@@ -58,6 +58,10 @@ export class Pad {
   private worked = 0;
   /** The picture of what no stroke waits for is being made. */
   private making = false;
+  private preparing = new Preparing(
+    () => this.idle(),
+    () => (this.frameAsked ? new Promise(requestAnimationFrame) : Promise.resolve()),
+  );
 
   /** `idle`: resolves when nothing more urgent is under way. */
   constructor(
@@ -95,28 +99,15 @@ export class Pad {
     return true;
   }
 
-  /** Makes the paper that nobody has drawn on yet, piece by piece, so that a stroke need not wait for it. */
+  /** Makes the paper that nobody has drawn on yet. */
   private async prepareGround(tool: ToolDocument) {
     const run = this.newest;
-    const preparation = ++this.preparations;
     const document = JSON.stringify(tool);
     performance.clearMarks(PAPER_MADE);
-    const ready = async (make: (surface: Surface, piece: number) => boolean) => {
-      for (let piece = 0; ; ) {
-        await this.idle();
-        // Turns alone would keep frames waiting: Chromium puts the messages of a worker before its frames.
-        if (this.frameAsked) await new Promise(requestAnimationFrame);
-        await turn();
-        if (run !== this.newest || preparation !== this.preparations || !this.surface) return false;
-        // What time that is under way waits for comes first.
-        if (this.surface.busy && this.surface.prepareStep()) continue;
-        if (!make(this.surface, piece)) return true;
-        piece++;
-      }
-    };
-    if (!(await ready((surface, piece) => surface.prepareGround(document, piece)))) return;
+    const pieces = this.preparing.begin(() => (run === this.newest ? this.surface : null));
+    if (!(await pieces((surface, piece) => surface.prepareGround(document, piece)))) return;
     this.papers.keep(groundOf(tool));
-    if (await ready((surface, piece) => surface.prepareTime(document, piece))) performance.mark(PAPER_MADE);
+    if (await pieces((surface, piece) => surface.prepareTime(document, piece))) performance.mark(PAPER_MADE);
   }
 
   /** Makes the paper that a tool on another ground will meet here, piece by piece, while that is wanted; whether it is all there. */
