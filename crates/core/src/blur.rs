@@ -107,7 +107,7 @@ mod tests {
         let [across, down] = [|i: usize| i % 61, |i: usize| i / 61]
             .map(|at| spread.iter().enumerate().map(|(i, v)| square(at(i)) * f64::from(*v)).sum::<f64>());
         assert!((sum - 1.0).abs() < 1e-5, "{sum}");
-        // Cut off at 3 σ it has 0.973 of its variance.
+        // Of a normal distribution cut off at 3 σ: 1 − 6φ(3)/(2Φ(3) − 1) of its variance.
         for variance in [across, down] {
             assert!((variance / (0.973 * sigma * sigma) - 1.0).abs() < 0.01, "{variance}");
         }

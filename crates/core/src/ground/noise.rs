@@ -70,12 +70,7 @@ impl Band {
         let count = |px: usize, per_px: f64| f64::ceil(px as f64 * per_px) as i64 + 2 * margin + 2;
         let (gx, gy) = (first(region.x, per_x), first(region.y, per_y));
         let (gw, gh) = (count(region.width, per_x) as usize, count(region.height, per_y) as usize);
-        let mut white = Vec::with_capacity(gw * gh);
-        let columns: Vec<i64> = (0..gw as i64).map(|i| (gx + i).rem_euclid(self.cells[0])).collect();
-        for j in 0..gh as i64 {
-            let row = (gy + j).rem_euclid(self.cells[1]);
-            white.extend(columns.iter().map(|c| num::gaussian(num::hash(self.seed, self.stream, *c, row))));
-        }
+        let white = white(self.seed, self.stream, Region::new(gx, gy, gw, gh), self.cells);
         let lattice = self.narrow(white, gw);
 
         let taps = |start: i64, px: i64, per_px: f64| {
@@ -136,12 +131,7 @@ pub fn blurred_white(seed: u64, stream: u64, sigma_px: f64, region: Region) -> V
 fn blurred_white_on(seed: u64, stream: u64, sigma_px: f64, region: Region, period: i64) -> Vec<f32> {
     let margin = if sigma_px > 0.0 { blur::reach(sigma_px) } else { 0 };
     let grown = region.grown(margin);
-    let mut white = Vec::with_capacity(grown.len());
-    let columns: Vec<i64> = (0..grown.width as i64).map(|i| (grown.x + i).rem_euclid(period)).collect();
-    for j in 0..grown.height as i64 {
-        let row = (grown.y + j).rem_euclid(period);
-        white.extend(columns.iter().map(|column| num::gaussian(num::hash(seed, stream, *column, row))));
-    }
+    let white = white(seed, stream, grown, [period; 2]);
     if margin == 0 {
         return white;
     }
@@ -150,6 +140,18 @@ fn blurred_white_on(seed: u64, stream: u64, sigma_px: f64, region: Region, perio
     let mut out = blur::gaussian_within(&white, grown.width, sigma_px, margin);
     for v in &mut out {
         *v *= gain as f32;
+    }
+    out
+}
+
+/// White noise of unit variance at every cell of a region, the same after `period` cells across and down.
+fn white(seed: u64, stream: u64, region: Region, period: [i64; 2]) -> Vec<f32> {
+    // Of columns once, not at every cell: a remainder takes as long as the noise.
+    let columns: Vec<i64> = (region.x..).take(region.width).map(|x| x.rem_euclid(period[0])).collect();
+    let rows = (region.y..).take(region.height).map(|y| y.rem_euclid(period[1]));
+    let mut out = Vec::with_capacity(region.len());
+    for y in rows {
+        out.extend(columns.iter().map(|x| num::gaussian(num::hash(seed, stream, *x, y))));
     }
     out
 }

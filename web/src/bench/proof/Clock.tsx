@@ -19,12 +19,12 @@ const FIRST_S = 10;
 /** Where the slider's end is: most washes are dry by then. */
 const SLIDER_S = 240;
 
-/** So much of the time that is due, and no more: none goes by. */
+/** Where less than this share of the time that is due goes by, none does. */
 const NONE = 0.005;
 
 const slowSaid = (share: number) =>
   share < NONE
-    ? t("What you draw comes first, and the paper under what is wet may still be made: until then time over the row waits.")
+    ? t("Time over the row waits: what you draw comes first, or the paper under what is wet is still being made.")
     : t("So much of the row is wet that this machine lets {{share}} of the time go by: what you draw comes first.", { share: `${fixed(100 * share)} %` });
 
 /** Says where time over the row is slower than its clock. */
